@@ -1,0 +1,86 @@
+"""The command line: advise, start, serve, demo data, and the published schemas."""
+
+import sys
+from pathlib import Path
+from typing import Annotated, NoReturn
+
+import typer
+
+app = typer.Typer(add_completion=False, no_args_is_help=True, help=__doc__)
+
+_MOST_BATCH = 12
+
+
+def _refuse(sentence: str) -> NoReturn:
+    """One clear sentence on standard error and exit status 2."""
+    typer.echo(f"orthotome: {sentence}", err=True)
+    raise typer.Exit(2)
+
+
+def _read_file(name: str) -> bytes:
+    if name == "-":
+        return sys.stdin.buffer.read()
+    try:
+        return Path(name).read_bytes()
+    except OSError as failed:
+        _refuse(f"cannot read {name}: {failed.strerror}.")
+
+
+@app.command()
+def advise(
+    file: Annotated[str, typer.Argument(help="Campaign file; - is standard input.")] = "",
+    stream: Annotated[bool, typer.Option("--stream", help="One campaign per line.")] = False,
+    batch: Annotated[int, typer.Option(min=1, max=_MOST_BATCH, help="Cuts on one plate.")] = 1,
+) -> None:
+    """What to cut next, or that it is square, from a campaign file."""
+    if stream:
+        _advise_stream(batch)
+    elif not file:
+        _refuse("give a campaign file, - for standard input, or --stream.")
+    else:
+        from orthotome.formats.reading import FileError  # noqa: PLC0415 (start-up time)
+
+        try:
+            typer.echo(_advice_json(_read_file(file), batch))
+        except FileError as refused:
+            _refuse(str(refused))
+
+
+def _advice_json(text: bytes, batch: int) -> str:
+    from orthotome.core.tuner.advise import advise as core_advise  # noqa: PLC0415
+    from orthotome.formats.advice import advice_to_file  # noqa: PLC0415
+    from orthotome.formats.campaign import read_campaign  # noqa: PLC0415
+
+    return advice_to_file(core_advise(read_campaign(text), batch)).model_dump_json()
+
+
+def _advise_stream(batch: int) -> None:
+    from orthotome.formats.advice import RefusedAdvice  # noqa: PLC0415
+    from orthotome.formats.reading import FileError  # noqa: PLC0415
+
+    for line in sys.stdin.buffer:
+        if not line.strip():
+            continue
+        try:
+            answer = _advice_json(line, batch)
+        except FileError as refused:
+            answer = RefusedAdvice(error=str(refused)).model_dump_json()
+        sys.stdout.write(answer + "\n")
+        sys.stdout.flush()
+
+
+@app.command()
+def schemas(folder: Annotated[Path, typer.Argument(help="Where to write them.")]) -> None:
+    """Write the JSON Schemas of the open files, and the OpenAPI document beside the folder."""
+    from orthotome.formats.schemas import write_schemas  # noqa: PLC0415
+
+    write_schemas(folder)
+
+
+def main() -> None:
+    """Entry point of the ``orthotome`` command."""
+    app()
+
+
+if __name__ == "__main__":
+    main()

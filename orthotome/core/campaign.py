@@ -1,0 +1,186 @@
+"""A campaign: one metal, thickness and torch set, tuned toward a target by a series of cuts.
+
+These are the values the tuner thinks with. ``orthotome.formats.campaign`` is the same thing as an
+open file; the store keeps it as rows.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+from orthotome.core.edges import Swirl
+from orthotome.core.start_rows import StartValues
+
+PieceKind = Literal["strip", "square", "round", "hole"]
+Through = Literal["full", "partial", "none"]
+DrossKind = Literal["low_speed", "high_speed", "top_spatter"]
+HeightControl = Literal["off", "by_hand", "set_point", "sampled"]
+Priority = Literal["square_first", "clean_first", "fastest_in_tolerance"]
+Sides = Literal["good", "both"]
+
+BOTTOM_DROSS: tuple[DrossKind, ...] = ("low_speed", "high_speed")
+
+DROSS_EFFORT = ("none", "brushes off", "scraper", "hammer and chisel", "grinder")
+"""What each dross grade, 0 to 4, costs to take off."""
+
+
+@dataclass(frozen=True)
+class EdgeReading:
+    """One reading of one edge. ``side`` "both" is the mean of a strip's two edges."""
+
+    side: Literal["right", "left", "both"]
+    heading_deg: float
+    bevel_deg: float
+    u_deg: float
+    method: str = "angle_gauge"
+
+
+@dataclass(frozen=True)
+class Dross:
+    """Dross of one kind with the effort it takes: grade 0 none to 4 grinder."""
+
+    kind: DrossKind
+    grade: int
+
+
+@dataclass(frozen=True)
+class Series:
+    """Which parts, mount, plate and signal path a cut was made with. A changed id is a new series."""
+
+    parts: str = ""
+    mount: str = ""
+    plate: str = ""
+    signal: str = ""
+
+
+@dataclass(frozen=True)
+class Cut:
+    """One set of settings cut once, and what was seen. None means not measured, never zero.
+
+    ``dross`` None is "not looked at"; an empty tuple is "looked, and none found".
+    """
+
+    id: str
+    piece: PieceKind
+    speed_mm_min: float
+    cut_height_mm: float
+    arc_voltage_v: float | None = None
+    set_point_v: float | None = None
+    height_control: HeightControl = "off"
+    starts: int | None = None
+    series: Series = Series()
+    through: Through | None = None
+    arc_lost: bool = False
+    edges: tuple[EdgeReading, ...] = ()
+    dross: tuple[Dross, ...] | None = None
+    kerf_mm: float | None = None
+    lag_deg: float | None = None
+
+    @property
+    def bottom_grade(self) -> int | None:
+        """Worst bottom dross grade, or None where nobody looked."""
+        if self.dross is None:
+            return None
+        return max((d.grade for d in self.dross if d.kind in BOTTOM_DROSS), default=0)
+
+    def grade_of(self, kind: DrossKind) -> int | None:
+        """Grade of one kind of dross; None where nobody looked."""
+        if self.dross is None:
+            return None
+        return max((d.grade for d in self.dross if d.kind == kind), default=0)
+
+
+@dataclass(frozen=True)
+class TorchSet:
+    """Parts that belong together, with the amperage their nozzle is rated for."""
+
+    name: str
+    amperage_a: float
+    gas: str
+    swirl: Swirl
+
+
+@dataclass(frozen=True)
+class Target:
+    """What the operator will call square."""
+
+    bevel_deg: float
+    sides: Sides = "good"
+    dross_grade: int = 1
+    priority: Priority = "square_first"
+
+
+@dataclass(frozen=True)
+class Limits:
+    """The range in which the operator will cut. Advice never leaves it."""
+
+    speed_mm_min: tuple[float, float]
+    cut_height_mm: tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Campaign:
+    """Everything the tuner may know."""
+
+    metal: str
+    thickness_mm: float
+    torch_set: TorchSet
+    start: StartValues
+    target: Target
+    limits: Limits
+    cuts: tuple[Cut, ...] = ()
+    title: str = ""
+
+
+@dataclass(frozen=True)
+class Expected:
+    """What the tuner expects of a setting: means over headings, with the spread of one edge."""
+
+    bevel_right_deg: float
+    bevel_left_deg: float
+    bevel_sd_deg: float
+    dross: tuple[Dross, ...]
+
+
+@dataclass(frozen=True)
+class Recommended:
+    """The setting Orthotome believes in most at this point."""
+
+    speed_mm_min: float
+    cut_height_mm: float
+    arc_voltage_v: float | None
+    probability_pass: float
+    expected: Expected
+
+
+@dataclass(frozen=True)
+class NextCut:
+    """A cut to make, with its reason in a sentence an operator can act on."""
+
+    piece: PieceKind
+    speed_mm_min: float
+    cut_height_mm: float
+    why: str
+
+
+@dataclass(frozen=True)
+class Finding:
+    """Something the evidence says beyond the next setting. ``numbers`` holds its figures."""
+
+    code: str
+    why: str
+    numbers: Mapping[str, float] = field(default_factory=dict)
+
+
+Status = Literal["keep_cutting", "confirm", "square", "hand_off"]
+
+
+@dataclass(frozen=True)
+class Advice:
+    """The tuner's answer to a campaign."""
+
+    status: Status
+    recommended: Recommended | None
+    next_cuts: tuple[NextCut, ...]
+    findings: tuple[Finding, ...]
+    hand_off: Finding | None

@@ -1,0 +1,44 @@
+"""Edges, directions and sides: which way an edge faces, and what lean and swirl do to it.
+
+The edge model, for one edge::
+
+    bevel = process(speed, height, wear) -/+ swirl + lean * cos(normal - toward) + spread
+
+with minus on the good side and plus on the other. Strips, squares and rounds all feed it.
+"""
+
+import math
+from typing import Literal
+
+Side = Literal["right", "left"]
+Swirl = Literal["clockwise", "counter_clockwise"]
+
+SQUARE_HEADINGS_DEG = (0.0, 90.0, 180.0, 270.0)
+
+
+def outward_normal_deg(side: Side, heading_deg: float) -> float:
+    """Direction from the kept metal into the kerf, in [0, 360)."""
+    return (heading_deg + (90.0 if side == "right" else -90.0)) % 360.0
+
+
+def good_side(swirl: Swirl) -> Side:
+    """The squarer side of travel: right for a clockwise swirl seen from above along the jet."""
+    return "right" if swirl == "clockwise" else "left"
+
+
+def other_side(side: Side) -> Side:
+    """The side across the slot."""
+    return "left" if side == "right" else "right"
+
+
+def lean_bevel_deg(lean_deg: float, toward_deg: float, normal_deg: float) -> float:
+    """What a jet drifting ``lean_deg`` toward ``toward_deg`` adds to an edge facing ``normal_deg``."""
+    return lean_deg * math.cos(math.radians(normal_deg - toward_deg))
+
+
+def lean_from_components(lean_x_deg: float, lean_y_deg: float) -> tuple[float, float]:
+    """(lean_deg, toward_deg) of a lean given as its X and Y parts; toward is in [0, 360)."""
+    return (
+        math.hypot(lean_x_deg, lean_y_deg),
+        math.degrees(math.atan2(lean_y_deg, lean_x_deg)) % 360.0,
+    )

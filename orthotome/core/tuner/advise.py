@@ -1,0 +1,202 @@
+"""The answer: what is recommended, what to cut next and why, and whether it is proven.
+
+The stop rule is a promise. ``square`` is said only for a setting that has passed on a real cut (its
+own readings make that very probable) and whose next cut passes with at least 95 %.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from orthotome.core.campaign import (
+    Advice,
+    Campaign,
+    Dross,
+    DrossKind,
+    Expected,
+    Finding,
+    NextCut,
+    Recommended,
+    Status,
+)
+from orthotome.core.edges import Side
+from orthotome.core.tuner import causes
+from orthotome.core.tuner.bevel_model import SWIRL
+from orthotome.core.tuner.chances import Learned, Settings, candidate_settings
+from orthotome.core.tuner.reasons import why_next
+
+Array = NDArray[np.float64]
+
+PROOF = 0.95  # chance the next cut passes, before a setting is called square
+PASSED = 0.9  # chance that a cut did pass, before it counts as having passed
+_WORTH_MOVING = 0.02  # a setting that has passed is left only for one this much likelier
+_NEARLY_BEST = 0.05  # settings within this of the best chance count as equally good
+_SAME_SPEED = 0.08  # ln of a ratio too small to cut another piece for
+_TRIED_MM_MIN, _TRIED_MM = 1e-6, 1e-6
+
+
+@dataclass(frozen=True)
+class Judgement:
+    """Advice with what it rests on, so that a screen can show the evidence without computing it."""
+
+    advice: Advice
+    learned: Learned
+    candidates: Settings
+    chances: Array  # chance to pass per candidate
+    passed: tuple[float, ...]  # chance that each cut passed
+
+
+def judge(campaign: Campaign, batch: int = 1) -> Judgement:
+    """Judge a campaign: what to cut next (up to ``batch`` cuts on one plate), or that it is square."""
+    learned = Learned(campaign)
+    candidates = candidate_settings(campaign, campaign.limits)
+    bevel, rest = learned.bevel_chances(candidates), learned.rest_chances(candidates)
+    draws = bevel * rest
+    chances = draws.mean(axis=1)
+    passed = tuple(learned.passed_chance(i) for i in range(len(campaign.cuts)))
+    reason = causes.hand_off(learned, candidates, bevel, rest) if campaign.cuts else None
+    status, at = _standing(learned, candidates, chances, passed)
+    if reason is not None and status != "square":
+        status = "hand_off"
+    recommended = _recommended(learned, candidates, at, float(chances[at]))
+    next_cuts: tuple[NextCut, ...] = ()
+    if status in ("keep_cutting", "confirm"):
+        picks = _batch(draws, at, batch)
+        next_cuts = tuple(_next_cut(learned, candidates, i, status == "confirm") for i in picks)
+    found = tuple(_findings(learned, bevel, rest)) if campaign.cuts else ()
+    handed = reason if status == "hand_off" else None
+    advice = Advice(status, recommended, next_cuts, found, handed)
+    return Judgement(advice, learned, candidates, chances, passed)
+
+
+def advise(campaign: Campaign, batch: int = 1) -> Advice:
+    """The advice alone."""
+    return judge(campaign, batch).advice
+
+
+def _standing(
+    learned: Learned, candidates: Settings, chances: Array, passed: tuple[float, ...]
+) -> tuple[Status, int]:
+    """The status before any hand-off, and the index of the setting to recommend."""
+    proven = _settings_that_passed(learned, candidates, passed)
+    best = _preferred(learned, candidates, chances)
+    if proven:
+        strongest = max(proven, key=lambda i: float(chances[i]))
+        if chances[strongest] >= PROOF and not _worth_going_on(learned, candidates, chances, strongest):
+            return "square", strongest
+        if chances[best] < PROOF and chances[strongest] >= chances[best] - _WORTH_MOVING:
+            return "confirm", strongest
+    return ("confirm" if chances[best] >= PROOF else "keep_cutting"), best
+
+
+def _worth_going_on(learned: Learned, candidates: Settings, chances: Array, proven: int) -> bool:
+    """Whether a priority for clean or fast asks for another setting that is as sure to pass.
+
+    Square first is content with what is proven.
+    """
+    best = _preferred(learned, candidates, chances)
+    if learned.campaign.target.priority == "square_first" or chances[best] < PROOF:
+        return False
+    speeds = candidates.speed_mm_min
+    return abs(float(np.log(speeds[best] / speeds[proven]))) > _SAME_SPEED
+
+
+def _settings_that_passed(
+    learned: Learned, candidates: Settings, passed: tuple[float, ...]
+) -> list[int]:
+    cuts = learned.campaign.cuts
+    current = cuts[-1].series if cuts else None
+    found: set[int] = set()
+    for cut, chance in zip(cuts, passed, strict=True):
+        # A piece cut with other parts proves nothing of the ones fitted now.
+        if chance < PASSED or current is None or cut.series.parts != current.parts:
+            continue
+        at = np.flatnonzero(
+            (np.abs(candidates.speed_mm_min - cut.speed_mm_min) < _TRIED_MM_MIN)
+            & (np.abs(candidates.height_mm - cut.cut_height_mm) < _TRIED_MM)
+        )
+        found.update(int(i) for i in at)
+    return sorted(found)
+
+
+def _preferred(learned: Learned, candidates: Settings, chances: Array) -> int:
+    """Best setting by the operator's priority among those with (nearly) the best chance."""
+    start, priority = learned.campaign.start, learned.campaign.target.priority
+    if not learned.campaign.cuts:
+        # Nothing is known that the starting numbers do not know: the nearest setting to them.
+        x = np.abs(np.log(candidates.speed_mm_min / start.speed_mm_min))
+        return int((x + np.abs(candidates.height_mm - start.cut_height_mm)).argmin())
+    top = float(chances.max())
+    if priority == "square_first" or top <= 0.0:
+        return int(chances.argmax())
+    enough = min(PROOF, top - _NEARLY_BEST)
+    eligible = np.flatnonzero(chances >= enough)
+    if priority == "clean_first":
+        clean = learned.clean_chances(candidates)[eligible]
+        eligible = eligible[clean >= clean.max() - _NEARLY_BEST]
+    fastest = eligible[np.argsort(candidates.speed_mm_min[eligible], kind="stable")]
+    return int(fastest[-1])
+
+
+def _batch(draws: Array, first: int, batch: int) -> list[int]:
+    """Up to ``batch`` settings, each adding most to the chance that at least one passes."""
+    picks, missed = [first], 1.0 - draws[first]
+    while len(picks) < min(batch, len(draws)):
+        gain = (draws * missed).mean(axis=1)
+        gain[picks] = -1.0
+        chosen = int(gain.argmax())
+        picks.append(chosen)
+        missed = missed * (1.0 - draws[chosen])
+    return picks
+
+
+def _recommended(learned: Learned, candidates: Settings, at: int, chance: float) -> Recommended:
+    speed, height = float(candidates.speed_mm_min[at]), float(candidates.height_mm[at])
+    volts = learned.volts.voltage_v(speed, height)
+    return Recommended(
+        speed, height, None if volts is None else volts[0], chance, expected(learned, speed, height)
+    )
+
+
+def expected(learned: Learned, speed_mm_min: float, height_mm: float) -> Expected:
+    """What a setting is expected to give: mean bevel per side over headings, and dross."""
+    setting = Settings(np.array([speed_mm_min]), np.array([height_mm]))
+    process, swirl = learned.process(setting)[0], learned.draws[:, SWIRL]
+
+    def side_mean(side: Side) -> float:
+        return float((process + learned.bevel.side_sign(side) * swirl).mean())
+
+    good = process - swirl
+    spread = np.mean(learned.cut_spread**2 + learned.edge_spread**2)
+    low, high = learned.dross.expected_grades(speed_mm_min, height_mm)
+    kinds: tuple[tuple[DrossKind, int], ...] = (("low_speed", low), ("high_speed", high))
+    return Expected(
+        side_mean("right"),
+        side_mean("left"),
+        float(np.sqrt(good.var() + spread)),
+        tuple(Dross(kind, grade) for kind, grade in kinds if grade > 0),
+    )
+
+
+def _next_cut(learned: Learned, candidates: Settings, at: int, confirming: bool) -> NextCut:
+    speed, height = float(candidates.speed_mm_min[at]), float(candidates.height_mm[at])
+    cuts = learned.campaign.cuts
+    same = bool(cuts) and cuts[-1].speed_mm_min == speed and cuts[-1].cut_height_mm == height
+    why = why_next(learned, speed, height, repeat=confirming and same)
+    return NextCut("square", speed, height, why)
+
+
+def _findings(learned: Learned, bevel: Array, rest: Array) -> list[Finding]:
+    found = list(causes.findings(learned))
+    square = bevel.mean(axis=1)
+    at = int(square.argmax())
+    if square[at] > 0.7 and float(rest[at].mean()) < 0.3:
+        found.append(
+            Finding(
+                "window_misses_square",
+                "The speed and height that are square lie outside the dross window: choose which "
+                "matters more, or look at parts and gas.",
+            )
+        )
+    return found

@@ -1,0 +1,181 @@
+"""What no speed and no height will cure, recognised early and named.
+
+The question asked of every posterior draw: is there any setting inside the limits that would pass
+reliably if this draw were the truth? When nearly every draw says no, the same question is asked
+with one cause taken away (no lean, no two-fold pattern, wider limits): the cause whose removal makes
+the target reachable is the one to hand off to.
+"""
+
+from collections.abc import Iterator
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import ndtr
+
+from orthotome.core.campaign import Campaign, Finding, Limits
+from orthotome.core.edges import lean_from_components
+from orthotome.core.measuring import cannot_judge
+from orthotome.core.tuner.bevel_model import LEAN_X, LEAN_Y, SWIRL, TWO_C, TWO_S
+from orthotome.core.tuner.chances import Learned, Settings, candidate_settings
+
+Array = NDArray[np.float64]
+
+RELIABLE = 0.9  # a setting "would pass" if its chance, were everything known, is this
+HOPELESS = 0.04  # hand off when fewer draws than this leave a way
+PROBABLE = 0.5  # the same for settings beyond the limits, which no cut has tried
+RESTORED = 0.4  # a cause explains it when taking it away gives this many draws a way
+SURE = 0.98
+_SWAPPED_DEG = -0.3  # a swirl this far to the wrong side is more than an even jet
+_FINE_GAUGE_U_DEG = 0.3
+
+
+def hand_off(learned: Learned, candidates: Settings, bevel: Array, rest: Array) -> Finding | None:
+    """The first cause, in the order of the contract, that keeps the target out of reach.
+
+    ``bevel`` and ``rest`` are the candidates' chances per draw (bevel within the target; clean
+    enough and through).
+    """
+    if _swapped_chance(learned) > SURE:
+        return wrong_side()
+    if _ways(bevel, rest) > HOPELESS:
+        return _too_coarse(learned)
+    return _explained(learned, candidates, rest)
+
+
+def _explained(learned: Learned, candidates: Settings, rest: Array) -> Finding:
+    def ways_without(*columns: int) -> float:
+        changed = learned.draws.copy()
+        changed[:, list(columns)] = 0.0
+        return _ways(learned.bevel_chances(candidates, changed), rest)
+
+    if learned.dross.stubborn_chance(learned.campaign.target.dross_grade) > 0.9:
+        return Finding(
+            "worn_parts",
+            "There is dross at every speed tried: worn or wrong parts, or the gas. Isolate the "
+            "source, inspect nozzle, electrode and swirl ring, and check the flowing pressure.",
+        )
+    if ways_without(TWO_C, TWO_S) > RESTORED:
+        return Finding(
+            "worn_parts",
+            "Bevel repeats twice round the square, which no lean and no setting does: an oval "
+            "nozzle bore, or axes that do not move alike. Inspect the nozzle first.",
+        )
+    lean = lean_finding(learned, cure=True)
+    told_apart = lean.numbers["lean_deg"] > 2 * lean.numbers["sd_deg"]
+    if told_apart and ways_without(LEAN_X, LEAN_Y) > RESTORED:
+        return lean
+    coarse = _too_coarse(learned, least_squares=1)
+    if coarse is not None:
+        return coarse
+    wider = candidate_settings(learned.campaign, _wider(learned.campaign))
+    if _ways(learned.bevel_chances(wider), learned.rest_chances(wider), PROBABLE) > RESTORED:
+        return Finding(
+            "outside_limits",
+            "The settings that would be square lie outside the limits of this trial. Widen them if "
+            "the table and the parts' manual allow it.",
+        )
+    return Finding(
+        "target_too_tight",
+        "No speed or height reaches this target with these parts. Ask for a looser target, judge "
+        "the good side only, or use another process for this edge.",
+    )
+
+
+def findings(learned: Learned) -> Iterator[Finding]:
+    """What the evidence says besides the next setting, most telling first."""
+    if _swapped_chance(learned) > 0.9:
+        yield wrong_side()
+    lean = lean_finding(learned, cure=False)
+    if lean.numbers["lean_deg"] > max(0.4, 2 * lean.numbers["sd_deg"]):
+        yield lean
+    twofold = learned.draws[:, TWO_C]
+    if abs(twofold.mean()) > max(0.5, 2 * twofold.std()):
+        yield Finding(
+            "worn_parts",
+            "The bevel goes two ways round the square: look at the nozzle's bore before you tune on.",
+            {"twofold_deg": float(abs(twofold.mean())), "sd_deg": float(twofold.std())},
+        )
+    coarse = _too_coarse(learned)
+    if coarse is not None:
+        yield coarse
+    if any(c.height_control == "by_hand" for c in learned.campaign.cuts):
+        yield Finding(
+            "height_uncertain",
+            "The height was set by hand, so it is a guess, and mostly high: bevel says more about "
+            "it than the number does.",
+        )
+
+
+def lean_finding(learned: Learned, *, cure: bool) -> Finding:
+    """The jet's lean with its direction and uncertainty."""
+    x, y = learned.draws[:, LEAN_X], learned.draws[:, LEAN_Y]
+    lean, toward = lean_from_components(float(x.mean()), float(y.mean()))
+    # Spread along the mean direction: the uncertainty of the size.
+    along = np.cos(np.radians(toward)) * x + np.sin(np.radians(toward)) * y
+    why = (
+        f"The jet leans {lean:.1f}° toward {round(toward / 5) * 5 % 360:.0f}° (from +X, turning to "
+        "+Y): opposite edges differ by twice that, and no speed or height changes it."
+    )
+    if cure:
+        why += " Set the jet upright first: its exit must move the other way. Then cut a square again."
+    return Finding(
+        "jet_lean", why, {"lean_deg": lean, "toward_deg": toward, "sd_deg": float(along.std())}
+    )
+
+
+def wrong_side() -> Finding:
+    """Good and bad sides are swapped against the declared swirl."""
+    return Finding(
+        "wrong_side",
+        "The side that should be the squarer one is the worse one: the contour runs the wrong way "
+        "round, the path is on the wrong side of the line, or the swirl ring is the other hand. Put "
+        "that right before tuning.",
+    )
+
+
+def _swapped_chance(learned: Learned) -> float:
+    return float((learned.draws[:, SWIRL] < _SWAPPED_DEG).mean())
+
+
+def _ways(bevel: Array, rest: Array, reliable: float = RELIABLE) -> float:
+    """Share of draws under which some setting passes with at least the chance ``reliable``."""
+    return float(((bevel * rest).max(axis=0) >= reliable).mean())
+
+
+def _wider(campaign: Campaign) -> Limits:
+    (v_low, v_high), (h_low, h_high) = campaign.limits.speed_mm_min, campaign.limits.cut_height_mm
+    return Limits((v_low / 1.8, v_high * 1.8), (h_low / 2.0, h_high * 2.0))
+
+
+def _too_coarse(learned: Learned, least_squares: int = 2) -> Finding | None:
+    """Could four squares read with these uncertainties ever prove the target?
+
+    Asked only where one reading cannot judge the target (its 95 % interval is wider than it). With n = 4 readings of each judged edge, each edge is known to sqrt(spread^2 + u^2 / n); all
+    must be inside with 95 %. Too coarse is when that fails with the readings' own ``u`` and holds
+    with a fine gauge's.
+    """
+    signs, _ = learned.judged_edges
+    read = learned.bevel.readings
+    judged = np.isin(read.rows[:, SWIRL], np.unique(signs))
+    squares = {int(i) for i in read.cut[judged]}
+    if len(squares) < least_squares:
+        return None
+    u_deg = float(np.sqrt(np.mean(read.u_deg[judged] ** 2)))
+    if cannot_judge(u_deg, learned.campaign.target.bevel_deg) is None:
+        return None
+    spread = float(np.hypot(learned.cut_spread, learned.edge_spread).mean())
+
+    def provable(u_deg: float) -> bool:
+        sd = np.sqrt(spread**2 + u_deg**2 / 4)
+        one = 2 * ndtr(learned.campaign.target.bevel_deg / sd) - 1
+        return bool(one ** len(signs) >= 0.95)
+
+    if provable(u_deg) or not provable(_FINE_GAUGE_U_DEG):
+        return None
+    return Finding(
+        "measurement_too_coarse",
+        f"These readings are ±{2 * u_deg:.1f}° each and the target is "
+        f"{learned.campaign.target.bevel_deg:g}°: they cannot prove it. Use an angle gauge on clean "
+        "edges, a thicker piece, or read every edge several times.",
+        {"u_deg": u_deg},
+    )

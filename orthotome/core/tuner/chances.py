@@ -1,0 +1,202 @@
+"""The chance that the next cut at a setting passes, and the chance that a cut already made did.
+
+A cut passes when its own edges (not the readings of them) are within the target at every heading of
+a square, on the sides the target names, its bottom dross is no worse than allowed, and it is
+through. The chances cover what is not known and the spread from cut to cut, not reading error.
+
+Posterior draws of the edge model carry the unknowns; given one draw, all edges of a square share
+the process bevel and one cut spread, so the cut passes when ``process + cut spread`` lies between
+two bounds set by swirl, lean and edge spread, which is a difference of two normal integrals.
+"""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import ndtr
+
+from orthotome.core.campaign import Campaign, Limits
+from orthotome.core.edges import SQUARE_HEADINGS_DEG, other_side, outward_normal_deg
+from orthotome.core.tuner.bevel_model import PROCESS, SWIRL, BevelModel, edge_columns, process_columns
+from orthotome.core.tuner.dross_model import DrossModel
+from orthotome.core.tuner.voltage_model import VoltageModel, cut_heights_mm
+
+Array = NDArray[np.float64]
+
+DRAWS = 800
+_SEED = 40_9013
+_SPEED_STEPS = 25
+_HEIGHT_STEPS = 11
+HEIGHT_STEP_MM = 0.05  # what an operator can dial and a touch-off can repeat; assumption
+
+
+def speed_step_mm_min(speed_mm_min: float) -> float:
+    """The step a speed is advised in: about half a per cent, never finer than 5 mm/min."""
+    return 10.0 if speed_mm_min >= 1000 else 5.0
+
+
+@dataclass(frozen=True)
+class Settings:
+    """Candidate settings as two arrays of one length."""
+
+    speed_mm_min: Array
+    height_mm: Array
+
+    def __len__(self) -> int:
+        return len(self.speed_mm_min)
+
+
+def dialled(value: float, step: float, low: float, high: float) -> float:
+    """``value`` on the dial's step, kept inside the limits even where they are off the step."""
+    return float(min(max(round(round(value / step) * step, 6), low), high))
+
+
+def candidate_settings(campaign: Campaign, limits: Limits) -> Settings:
+    """A grid over the limits (speeds in equal ratios), with the start and every cut setting."""
+    (v_low, v_high), (h_low, h_high) = limits.speed_mm_min, limits.cut_height_mm
+    pairs = {
+        (
+            dialled(v, speed_step_mm_min(v), v_low, v_high),
+            dialled(h, HEIGHT_STEP_MM, h_low, h_high),
+        )
+        for v in np.geomspace(v_low, v_high, _SPEED_STEPS)
+        for h in np.linspace(h_low, h_high, _HEIGHT_STEPS)
+    }
+    made = [(c.speed_mm_min, c.cut_height_mm) for c in campaign.cuts[-60:]]
+    for v, h in [*made, (campaign.start.speed_mm_min, campaign.start.cut_height_mm)]:
+        if v_low <= v <= v_high and h_low <= h <= h_high:
+            pairs.add((v, h))
+    ordered = np.array(sorted(pairs))
+    return Settings(ordered[:, 0], ordered[:, 1])
+
+
+class Learned:
+    """Everything the cuts of a campaign taught, ready to be asked about settings and cuts."""
+
+    def __init__(self, campaign: Campaign) -> None:
+        self.campaign = campaign
+        self.volts = VoltageModel(campaign)
+        heights, height_sd = cut_heights_mm(campaign, self.volts)
+        self.bevel = BevelModel(campaign, heights, height_sd)
+        self.dross = DrossModel(campaign)
+        columns = len(self.bevel.prior_mean)
+        random = np.random.default_rng(_SEED)
+        normals = random.standard_normal((DRAWS // 2, columns))
+        self._edge_normals = random.standard_normal((DRAWS, 8))
+        picks = (np.arange(DRAWS) + 0.5) / DRAWS
+        # Mirrored draws: the mean over draws is then the posterior mean exactly, per spread.
+        mirrored = np.stack([normals, -normals], axis=1).reshape(DRAWS, columns)
+        self.draws, self.cut_spread, self.edge_spread = self.bevel.sample(mirrored, picks)
+        self._dross_draws = random.permutation(self.dross.resampled(DRAWS))
+
+    @cached_property
+    def judged_edges(self) -> tuple[Array, Array]:
+        """(sign, normal) of the edges of a square that the target judges."""
+        good = self.bevel.good_side
+        sides = [good] if self.campaign.target.sides == "good" else [good, other_side(good)]
+        sign = [self.bevel.side_sign(s) for s in sides for _ in SQUARE_HEADINGS_DEG]
+        normal = [outward_normal_deg(s, h) for s in sides for h in SQUARE_HEADINGS_DEG]
+        return np.array(sign), np.array(normal)
+
+    def process(self, settings: Settings, draws: Array | None = None) -> Array:
+        """Process bevel per setting and draw, shape (settings, draws)."""
+        x, z = self.bevel.coordinates(settings.speed_mm_min, settings.height_mm)
+        unknowns = self.draws if draws is None else draws
+        return np.asarray(process_columns(x, z) @ unknowns[:, :PROCESS].T)
+
+    def room(self, draws: Array | None = None) -> tuple[Array, Array]:
+        """Between which bounds the process bevel must lie for a square to pass, per draw."""
+        sign, normal = self.judged_edges
+        unknowns = self.draws if draws is None else draws
+        fixed = edge_columns(sign, normal) @ unknowns[:, SWIRL : SWIRL + 5].T  # (edges, draws)
+        fixed = fixed + (self.edge_spread[:, None] * self._edge_normals[:, : len(sign)]).T
+        allowed = self.campaign.target.bevel_deg
+        return -allowed - fixed.min(axis=0), allowed - fixed.max(axis=0)
+
+    def bevel_chances(self, settings: Settings, draws: Array | None = None) -> Array:
+        """Chance that every judged edge is within the target, shape (settings, draws)."""
+        low, high = self.room(draws)
+        process = self.process(settings, draws)
+        above, below = (high - process) / self.cut_spread, (low - process) / self.cut_spread
+        inside = ndtr(above) - ndtr(below)
+        return np.asarray(np.maximum(inside, 0.0))
+
+    def rest_chances(self, settings: Settings) -> Array:
+        """Chance that dross is acceptable and the cut is through, shape (settings, draws)."""
+        clean, through = self.dross.pass_chances(
+            settings.speed_mm_min,
+            settings.height_mm,
+            self.campaign.target.dross_grade,
+            self._dross_draws,
+        )
+        return clean * through
+
+    def clean_chances(self, settings: Settings) -> Array:
+        """Chance of no bottom dross at all, shape (settings,)."""
+        clean, through = self.dross.pass_chances(
+            settings.speed_mm_min, settings.height_mm, 0, self._dross_draws
+        )
+        return np.asarray((clean * through).mean(axis=1))
+
+    def passed_chance(self, index: int) -> float:
+        """Chance that cut ``index`` itself passed, given everything that was read.
+
+        0 unless it is a square whose dross was looked at and acceptable and which went through. Its
+        judged edges are conditioned on that cut's own readings as well as on the model.
+        """
+        cut, target = self.campaign.cuts[index], self.campaign.target
+        grade = cut.bottom_grade
+        if cut.piece != "square" or not cut.edges or grade is None or cut.arc_lost:
+            return 0.0
+        if grade > target.dross_grade or cut.through in ("partial", "none"):
+            return 0.0
+        sign, normal = self.judged_edges
+        rows = self.bevel.cut_rows(index, sign, normal)
+        inside = self._conditioned_inside(index, rows, sign, normal, target.bevel_deg)
+        if cut.through is None:  # not noted: as likely as the model holds it
+            settings = Settings(np.array([cut.speed_mm_min]), np.array([cut.cut_height_mm]))
+            _, through = self.dross.pass_chances(
+                settings.speed_mm_min, settings.height_mm, 4, self._dross_draws
+            )
+            inside *= float(through.mean())
+        return inside
+
+    def _conditioned_inside(
+        self, index: int, rows: Array, sign: Array, normal: Array, allowed: float
+    ) -> float:
+        """Share of draws in which all judged edges of the cut, given its readings, are inside.
+
+        Given one draw of the unknowns, edges and readings are jointly Gaussian:
+        edges = m + cut spread + edge spread, reading = its edge + error.
+        """
+        readings = self.bevel.readings
+        own = np.flatnonzero(readings.cut == index)
+        read_rows, y, u = readings.rows[own], readings.bevel_deg[own], readings.u_deg[own]
+        # A reading sees the edge it was taken on: same sign and normal.
+        read_edge = read_rows[:, SWIRL]
+        same = np.zeros((len(sign), len(own)))
+        for e in range(len(sign)):
+            gap = np.abs(rows[e, PROCESS:] - read_rows[:, PROCESS:]).max(axis=1)
+            same[e] = (gap < 1e-6) & (read_edge == sign[e])
+        inside = 0.0
+        noise = self._edge_normals[:, : len(sign)]
+        for cut_deg, edge_deg in {*zip(self.cut_spread, self.edge_spread, strict=True)}:
+            chosen = (self.cut_spread == cut_deg) & (self.edge_spread == edge_deg)
+            theta = self.draws[chosen]
+            between = cut_deg**2 + edge_deg**2 * same
+            seen = cut_deg**2 + edge_deg**2 * _same_edges(read_rows) + np.diag(u**2)
+            gain = np.linalg.solve(seen, between.T).T
+            left = cut_deg**2 + edge_deg**2 * np.eye(len(sign)) - gain @ between.T
+            root = np.linalg.cholesky(left + 1e-9 * np.eye(len(sign)))
+            mean = theta @ rows.T + (y - theta @ read_rows.T) @ gain.T
+            edges = mean + noise[chosen] @ root.T
+            inside += float((np.abs(edges) <= allowed).all(axis=1).sum())
+        return inside / DRAWS
+
+
+def _same_edges(rows: Array) -> Array:
+    """1 where two readings of a cut were taken on the same edge (read twice), else 0."""
+    edge = rows[:, PROCESS:]
+    apart: Array = np.abs(edge[:, None, :] - edge[None, :, :]).max(axis=2)
+    return np.where(apart < 1e-6, 1.0, 0.0)

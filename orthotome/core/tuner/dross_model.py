@@ -1,0 +1,131 @@
+"""Dross and drop-through as chances over speed and height.
+
+Low-speed dross grows as speed falls under one threshold, high-speed dross as it rises over another,
+both thresholds move with height, and beyond a third the cut no longer goes through. With ``x`` =
+ln(speed ratio) and ``z`` mm of height from the starting numbers, the effort to clean (grade 0 to 4)
+of each kind is a rounded, noisy severity::
+
+    low(x, z)  = max(rate (low + low_mm z - x), stubborn)
+    high(x, z) = rate (x - low - width - high_mm z)
+    P(grade <= g) = Phi((g + 1/2 - severity) / noise)
+
+The six unknowns are carried as weighted draws from their prior (importance sampling), which handles
+"not looked at", "looked and none" and "not through" without approximations.
+"""
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import log_ndtr, ndtr
+
+from orthotome.core.campaign import Campaign, Cut
+from orthotome.core.tuner import priors
+
+Array = NDArray[np.float64]
+
+DRAWS = 6000
+_SEVER_NOISE = 0.05  # in ln(speed): how sharply "through" turns into "not through"; assumption
+_GRADE_NOISE = (0.25, 0.6)  # of one judgement of a grade; assumption
+_SEED = 81305
+_ALL = slice(None)
+
+
+class DrossModel:
+    """Weighted draws of the dross window after a campaign's cuts."""
+
+    def __init__(self, campaign: Campaign) -> None:
+        self._start = campaign.start
+        prior = priors.dross_prior(campaign.metal, campaign.thickness_mm)
+        normal = np.random.default_rng(_SEED).standard_normal((8, DRAWS))
+        uniform = ndtr(normal[7])
+
+        def draw(i: int, pair: tuple[float, float]) -> Array:
+            return np.asarray(pair[0] + pair[1] * normal[i])
+
+        self.low = draw(0, prior.low_start)
+        self.width = np.exp(draw(1, prior.log_width))
+        self.rate = np.exp(draw(2, prior.log_grades))
+        self.low_mm = draw(3, prior.low_per_mm)
+        self.high_mm = draw(4, prior.high_per_mm)
+        self.sever = self.low + self.width + np.exp(draw(5, prior.log_sever_gap))
+        self.noise = _GRADE_NOISE[0] + (_GRADE_NOISE[1] - _GRADE_NOISE[0]) * ndtr(normal[6])
+        # Most shops have dross that speed clears; for the rest it stays at grade 1 to 3.
+        self.stubborn = np.where(uniform < prior.stubborn, 1.0 + 2.0 * uniform / prior.stubborn, -np.inf)
+        log_weight = np.zeros(DRAWS)
+        for c in campaign.cuts:
+            log_weight += self._log_likelihood(c)
+        weight = np.exp(log_weight - log_weight.max())
+        self.weight = weight / weight.sum()
+
+    def _coordinates(self, speed_mm_min: float, height_mm: float) -> tuple[float, float]:
+        x = float(np.log(speed_mm_min / self._start.speed_mm_min))
+        return x, height_mm - self._start.cut_height_mm
+
+    def _severities(
+        self, x: float | Array, z: float | Array, at: slice | NDArray[np.int64] = _ALL
+    ) -> tuple[Array, Array]:
+        low = self.rate[at] * (self.low[at] + self.low_mm[at] * z - x)
+        high_threshold = self.low[at] + self.width[at] + self.high_mm[at] * z
+        return np.maximum(low, self.stubborn[at]), self.rate[at] * (x - high_threshold)
+
+    def _log_likelihood(self, cut: Cut) -> Array:
+        x, z = self._coordinates(cut.speed_mm_min, cut.cut_height_mm)
+        total = np.zeros(DRAWS)
+        if cut.through is not None:
+            margin = (self.sever + self.high_mm * z - x) / _SEVER_NOISE
+            # A cut may fail to go through for reasons that are not speed: 2 % of the time.
+            good = 0.98 * ndtr(margin)
+            total += np.log(good if cut.through == "full" else 1.0 - good)
+        low, high = self._severities(x, z)
+        for kind, severity in (("low_speed", low), ("high_speed", high)):
+            grade = cut.grade_of("low_speed" if kind == "low_speed" else "high_speed")
+            if grade is not None:
+                total += self._log_grade(grade, severity)
+        return np.maximum(total, -60.0)
+
+    def _log_grade(self, grade: int, severity: Array) -> Array:
+        above = (grade + 0.5 - severity) / self.noise
+        below = (grade - 0.5 - severity) / self.noise
+        if grade == 0:
+            log_p = log_ndtr(above)
+        elif grade == 4:
+            log_p = log_ndtr(-below)
+        else:
+            log_p = np.log(np.maximum(ndtr(above) - ndtr(below), 1e-12))
+        # One judgement in fifty names the wrong kind or the wrong grade: no single one is fatal.
+        return np.asarray(np.logaddexp(log_p + np.log(0.98), np.log(0.02 / 5)))
+
+    def resampled(self, count: int) -> NDArray[np.int64]:
+        """Indices of ``count`` equally weighted draws (systematic resampling)."""
+        points = (np.arange(count) + 0.5) / count
+        order = np.searchsorted(np.cumsum(self.weight), points)
+        return np.minimum(order, DRAWS - 1)
+
+    def pass_chances(
+        self, speeds: Array, heights: Array, worst_grade: int, draws: NDArray[np.int64]
+    ) -> tuple[Array, Array]:
+        """(clean enough, through) per setting and draw, each of shape (settings, draws)."""
+        x = np.log(speeds / self._start.speed_mm_min)[:, None]
+        z = (heights - self._start.cut_height_mm)[:, None]
+        severity_low, severity_high = self._severities(x, z, draws)
+        limit, noise = worst_grade + 0.5, self.noise[draws]
+        clean = ndtr((limit - severity_low) / noise) * ndtr((limit - severity_high) / noise)
+        through = ndtr((self.sever[draws] + self.high_mm[draws] * z - x) / _SEVER_NOISE)
+        return clean, through
+
+    def expected_grades(self, speed_mm_min: float, height_mm: float) -> tuple[int, int]:
+        """Most likely (low-speed, high-speed) grade at a setting: the weighted mean, rounded."""
+        low, high = self._severities(*self._coordinates(speed_mm_min, height_mm))
+        means = [float(self.weight @ np.clip(s, 0.0, 4.0)) for s in (low, high)]
+        return round(means[0]), round(means[1])
+
+    def window_mm_min(self, height_mm: float) -> tuple[float, float] | None:
+        """Mean speeds between which dross is likely to brush off, or None where they cross."""
+        z = height_mm - self._start.cut_height_mm
+        low = float(self.weight @ (self.low + self.low_mm * z - 0.5 / self.rate))
+        high = float(self.weight @ (self.low + self.width + self.high_mm * z + 0.5 / self.rate))
+        start = self._start.speed_mm_min
+        return (start * float(np.exp(low)), start * float(np.exp(high))) if low < high else None
+
+    def stubborn_chance(self, worst_grade: int) -> float:
+        """Chance that there is dross worse than ``worst_grade`` that no speed clears."""
+        return float(self.weight @ (self.stubborn > worst_grade + 0.5))

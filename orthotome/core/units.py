@@ -1,0 +1,129 @@
+"""Reading what an operator types, with its unit, into the units Orthotome keeps.
+
+Kept units: mm, mm/min, V, s, deg, A. A speed in the wrong unit is a twenty-five-fold mistake, so a
+unit may always be typed with the number, the unit used is always said back, and a value far outside
+what it can mean is questioned rather than changed.
+"""
+
+import math
+import re
+from dataclasses import dataclass
+from fractions import Fraction
+
+from orthotome.core.errors import TradeError
+from orthotome.core.gauges import MM_PER_INCH, gauge_thickness_mm
+
+# Factor from the unit to the kept unit of its quantity. Exact by definition of the inch (25.4 mm).
+UNITS: dict[str, dict[str, float]] = {
+    "length": {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": MM_PER_INCH, "thou": MM_PER_INCH / 1000},
+    "speed": {
+        "mm/min": 1.0,
+        "m/min": 1000.0,
+        "mm/s": 60.0,
+        "in/min": MM_PER_INCH,
+        "in/s": MM_PER_INCH * 60,
+    },
+    "voltage": {"V": 1.0},
+    "time": {"s": 1.0, "ms": 0.001},
+    "angle": {"deg": 1.0},
+    "current": {"A": 1.0},
+}
+
+# How people write them.
+_SPELLINGS: dict[str, str] = {
+    "inch": "in", "inches": "in", '"': "in", "in.": "in", "mil": "thou", "mils": "thou",
+    "ipm": "in/min", "inpm": "in/min", "in/min": "in/min", "in./min": "in/min", '"/min': "in/min",
+    "ips": "in/s", "mpm": "m/min", "mmpm": "mm/min", "mm/m": "mm/min",
+    "v": "V", "volt": "V", "volts": "V", "sec": "s", "secs": "s", "seconds": "s",
+    "°": "deg", "degree": "deg", "degrees": "deg", "a": "A", "amp": "A", "amps": "A",
+}  # fmt: skip
+
+_GAUGE = re.compile(r"^(?:#\s*(\d+)|(\d+)\s*(?:ga|gauge|g)\.?)$")
+_NUMBER = re.compile(
+    r"^(?P<sign>[-+−]?)\s*(?:(?P<whole>\d+)[\s-]+(?P<num>\d+)/(?P<den>\d+)"
+    r"|(?P<only_num>\d+)/(?P<only_den>\d+)"
+    r"|(?P<decimal>\d+(?:[.,]\d+)?|[.,]\d+))"
+    r"\s*(?P<unit>[a-z\"°./]*)$"
+)
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """What was read: the value in the kept unit, the unit it was typed in, and any doubt about it.
+
+    ``question`` is a sentence to put to the operator before the value is used, or None.
+    """
+
+    value: float
+    typed_unit: str
+    question: str | None = None
+
+
+def kept_unit(quantity: str) -> str:
+    """The unit a quantity is kept in (the one with factor 1)."""
+    return next(unit for unit, factor in UNITS[quantity].items() if factor == 1.0)
+
+
+def read_quantity(
+    text: str,
+    quantity: str,
+    *,
+    default_unit: str,
+    metal: str | None = None,
+    expected: float | None = None,
+    field: str = "value",
+) -> Quantity:
+    """Read text such as ``95 ipm``, ``0.07 in``, ``5/16``, ``14 ga`` or ``2.4 m/min``.
+
+    A bare fraction of a length is inches (nobody writes 5/16 mm); any other bare number is in
+    ``default_unit``. Gauges need ``metal``. ``expected`` (kept unit) is what the starting row says;
+    a value more than three times off it either way is questioned, and the unit that would make it
+    fit is named. Raises TradeError naming ``field`` for text that is no such quantity.
+    """
+    cleaned = text.strip().lower()
+    if quantity == "length" and (gauge := _GAUGE.match(cleaned)):
+        if metal is None:
+            raise TradeError(field, "choose the metal first: a gauge differs from metal to metal.")
+        return Quantity(gauge_thickness_mm(metal, int(gauge[1] or gauge[2])), "ga")
+    number, typed_unit, is_fraction = _split(cleaned, text, quantity, field)
+    if not typed_unit:
+        typed_unit = "in" if is_fraction and quantity == "length" else default_unit
+    factors = UNITS[quantity]
+    if typed_unit not in factors:
+        raise TradeError(field, f"“{typed_unit}” is not a unit of {quantity}: use {', '.join(factors)}.")
+    value = number * factors[typed_unit]
+    return Quantity(value, typed_unit, _doubt(number, value, typed_unit, quantity, expected))
+
+
+def _split(cleaned: str, text: str, quantity: str, field: str) -> tuple[float, str, bool]:
+    found = _NUMBER.match(cleaned)
+    if found is None:
+        example = {"length": "1.5, 0.06 in or 5/16", "speed": "2400, 95 ipm or 2.4 m/min"}
+        raise TradeError(
+            field, f"“{text.strip()}” is not a {quantity}: write {example.get(quantity, 'a number')}."
+        )
+    sign = -1.0 if found["sign"] in ("-", "−") else 1.0
+    numerator, denominator = found["num"] or found["only_num"], found["den"] or found["only_den"]
+    if numerator is None:
+        number = float(found["decimal"].replace(",", "."))
+    elif int(denominator) == 0:
+        raise TradeError(field, f"“{text.strip()}” divides by nothing.")
+    else:
+        number = float(int(found["whole"] or 0) + Fraction(int(numerator), int(denominator)))
+    if not math.isfinite(number):
+        raise TradeError(field, f"“{text.strip()}” is too large to be a {quantity}.")
+    unit = found["unit"]
+    return sign * number, _SPELLINGS.get(unit, unit), numerator is not None
+
+
+def _doubt(number: float, value: float, unit: str, quantity: str, expected: float | None) -> str | None:
+    if not expected or expected <= 0 or value <= 0 or 1 / 3 <= value / expected <= 3:
+        return None
+    factors = UNITS[quantity]
+    # The unit that brings it nearest what was expected, if any brings it near at all.
+    near = min(factors, key=lambda u: abs(math.log(number * factors[u] / expected)))
+    meant = ""
+    if near != unit and 1 / 3 <= number * factors[near] / expected <= 3:
+        meant = f" Did you mean {number:g} {near}?"
+    there = expected / factors[unit]
+    return f"{number:g} {unit} is far from the {there:.3g} {unit} expected here.{meant}"

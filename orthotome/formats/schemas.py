@@ -1,0 +1,30 @@
+"""The JSON Schemas of the open files, generated from the models that read and write them."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+from pydantic import BaseModel
+
+from orthotome.formats.advice import AdviceFile
+from orthotome.formats.campaign import CampaignFile
+from orthotome.formats.recipe import RecipeFile
+
+SCHEMAS: dict[str, type[BaseModel]] = {
+    "campaign": CampaignFile,
+    "advice": AdviceFile,
+    "recipe": RecipeFile,
+}
+
+
+def schema(name: str) -> dict[str, Any]:
+    """JSON Schema of the format ``orthotome.<name>``."""
+    found = SCHEMAS[name].model_json_schema()
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", **found}
+
+
+def write_schemas(folder: Path) -> None:
+    """Write every schema into ``folder`` as ``<name>.schema.json``."""
+    for name in SCHEMAS:
+        text = json.dumps(schema(name), indent=2, ensure_ascii=False) + "\n"
+        (folder / f"{name}.schema.json").write_text(text, encoding="utf-8")

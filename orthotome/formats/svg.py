@@ -1,0 +1,80 @@
+"""A piece as a drawing at true scale: kept metal hatched, path, travel, leads and pierces."""
+
+import math
+from collections.abc import Callable
+from html import escape
+from itertools import pairwise
+
+from orthotome.core.pieces import Contour, Piece, Point
+
+At = Callable[[Point], str]
+
+_MARGIN_MM = 12.0
+_STROKES = {
+    "lead_in": 'stroke="#94542E" stroke-width="0.5" stroke-dasharray="1.6 1.1"',
+    "cut": 'stroke="#1F2529" stroke-width="0.7"',
+    "overrun": 'stroke="#94542E" stroke-width="0.5" stroke-dasharray="1.6 1.1"',
+}
+
+
+def write_svg(piece: Piece) -> str:
+    """The drawing as SVG text, one millimetre a millimetre, Y up as on the table."""
+    x0, y0, x1, y1 = piece.extents_mm
+    left, bottom = min(x0, 0.0) - _MARGIN_MM, min(y0, 0.0) - _MARGIN_MM
+    width, height = x1 + _MARGIN_MM - left, y1 + _MARGIN_MM - bottom
+    top = bottom + height
+
+    def at(p: Point) -> str:
+        return f"{p[0] - left:.3f} {top - p[1]:.3f}"
+
+    body = [_outline_fill(piece.contours[-1], at)]
+    for number, contour in enumerate(piece.contours, 1):
+        body += _contour(contour, number, at, numbered=len(piece.contours) > 1)
+    zero = at((0.0, 0.0)).split()
+    body.append(
+        f'<path d="M{zero[0]} {zero[1]}h5M{zero[0]} {zero[1]}v-5" stroke="#2F5796" '
+        'stroke-width="0.6" fill="none"/>'
+        f'<text x="{float(zero[0]) + 6:.1f}" y="{float(zero[1]) + 1:.1f}" fill="#2F5796">zero</text>'
+    )
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.2f}mm" height="{height:.2f}mm" '
+        f'viewBox="0 0 {width:.3f} {height:.3f}" font-family="sans-serif" font-size="3.6">'
+        f"<title>{escape(piece.title)}</title>"
+        f'<rect width="100%" height="100%" fill="#FBFAF6"/>{"".join(body)}</svg>'
+    )
+
+
+def _outline_fill(contour: Contour, at: At) -> str:
+    kept = next(s for s in contour.segments if s.kind == "cut").points
+    return f'<path d="M{"L".join(at(p) for p in kept)}Z" fill="#D9DCDD" stroke="none"/>'
+
+
+def _contour(contour: Contour, number: int, at: At, *, numbered: bool) -> list[str]:
+    drawn = [
+        f'<path d="M{"L".join(at(p) for p in s.points)}" fill="none" {_STROKES[s.kind]}/>'
+        for s in contour.segments
+    ]
+    x, y = at(contour.pierce_at).split()
+    drawn.append(f'<circle cx="{x}" cy="{y}" r="1.3" fill="#94542E"/>')
+    cut = next(s for s in contour.segments if s.kind == "cut").points
+    for a, b in pairwise(cut):
+        if math.dist(a, b) > 15:
+            drawn.append(_arrow(a, b, at))
+    if numbered and contour.inside:
+        end = at(cut[-1]).split()
+        label = f"{number}: {contour.speed_mm_min:g}"
+        drawn.append(
+            f'<text x="{end[0]}" y="{float(end[1]) - 2:.1f}" text-anchor="middle">{label}</text>'
+        )
+    return drawn
+
+
+def _arrow(a: Point, b: Point, at: At) -> str:
+    """Arrowhead of the travel, in the middle of a stretch."""
+    length = math.dist(a, b)
+    ux, uy = (b[0] - a[0]) / length, (b[1] - a[1]) / length
+    mx, my = (a[0] + b[0]) / 2, (a[1] + b[1]) / 2
+    tip = (mx + 2.2 * ux, my + 2.2 * uy)
+    left = (mx - 1.6 * ux - 1.3 * uy, my - 1.6 * uy + 1.3 * ux)
+    right = (mx - 1.6 * ux + 1.3 * uy, my - 1.6 * uy - 1.3 * ux)
+    return f'<path d="M{at(tip)}L{at(left)}L{at(right)}Z" fill="#1F2529"/>'

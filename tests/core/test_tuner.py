@@ -1,0 +1,168 @@
+"""The tuner against simulated tables whose truth it cannot see."""
+
+import unittest
+from dataclasses import replace
+
+from orthotome.core.campaign import Campaign, Dross, EdgeReading, Limits, Series, Target
+from orthotome.core.tuner.advise import advise, judge
+from orthotome.sim.table import SimulatedTable
+from tests.jobs import PLATE_JOB, PLATE_LIMITS, PLATE_START, SHEET_JOB, Outcome, tune
+
+
+def table(seed: int, job: Campaign = PLATE_JOB, **hidden: float) -> SimulatedTable:
+    return SimulatedTable.from_seed(seed, job.start, job.thickness_mm, **hidden)
+
+
+class FiftyTables(unittest.TestCase):
+    def test_a_true_square_on_nearly_all_and_almost_no_false_calls(self) -> None:
+        outcomes: list[Outcome] = []
+        for seed in range(25):
+            for job in (PLATE_JOB, SHEET_JOB):
+                outcomes.append(tune(job, table(1000 + seed, job)))
+        called = [o for o in outcomes if o.advice.status == "square"]
+        true = [o for o in called if o.true_chance >= 0.85]
+        mean_cuts = sum(o.cuts for o in called) / len(called)
+        print(f"\n50 tables: {len(true)} true, {len(called) - len(true)} false, {mean_cuts:.1f} cuts")
+        self.assertGreaterEqual(len(true), 45)
+        self.assertLessEqual(len(called) - len(true), 2)
+        self.assertLess(mean_cuts, 6)
+
+
+class HandOff(unittest.TestCase):
+    """Faults that no speed or height cures, each on five tables: named, and never tuned away."""
+
+    def named(self, job: Campaign, **hidden: float) -> list[str]:
+        codes = []
+        for seed in range(5):
+            outcome = tune(job, table(seed, job, **hidden))
+            codes.append(outcome.advice.hand_off.code if outcome.advice.hand_off else "")
+        return codes
+
+    def test_jet_lean_with_its_direction(self) -> None:
+        self.assertEqual(self.named(PLATE_JOB, lean_deg=3.0), ["jet_lean"] * 5)
+        out = tune(PLATE_JOB, table(3, lean_deg=3.0, lean_toward_deg=140.0)).advice
+        lean = next(f for f in out.findings if f.code == "jet_lean").numbers
+        self.assertAlmostEqual(lean["lean_deg"], 3.0, delta=0.6)
+        self.assertAlmostEqual(lean["toward_deg"], 140.0, delta=15)
+
+    def test_oval_bore(self) -> None:
+        self.assertEqual(self.named(PLATE_JOB, oval_deg=3.0), ["worn_parts"] * 5)
+
+    def test_dross_at_every_speed(self) -> None:
+        codes = self.named(PLATE_JOB, stubborn_grade=3)
+        self.assertGreaterEqual(codes.count("worn_parts"), 4, codes)
+
+    def test_both_sides_asked_square_past_the_swirl(self) -> None:
+        job = replace(PLATE_JOB, target=Target(1.0, "both"))
+        self.assertEqual(self.named(job, swirl_deg=2.0), ["target_too_tight"] * 5)
+
+    def test_square_outside_the_limits(self) -> None:
+        job = replace(PLATE_JOB, limits=Limits((2000, 2200), (1.4, 1.6)))
+        hidden = {"square_speed_mm_min": 3000.0, "clean_from_mm_min": 2500.0}
+        codes = self.named(job, **hidden, clean_to_mm_min=3600.0, severs_to_mm_min=4800.0)
+        self.assertGreaterEqual(codes.count("outside_limits"), 3, codes)
+        self.assertNotIn("jet_lean", codes)
+
+    def test_readings_too_coarse(self) -> None:
+        job = replace(PLATE_JOB, target=Target(1.0))
+        cuts = [replace(table(7), reading_u_deg=1.2).cut(n, "square", 2100, 1.5) for n in (1, 2, 3)]
+        advice = advise(replace(job, cuts=tuple(cuts)))
+        self.assertEqual(advice.hand_off and advice.hand_off.code, "measurement_too_coarse")
+
+    def test_good_and_bad_side_swapped(self) -> None:
+        for seed in range(5):
+            swapped = table(seed, swirl_deg=-1.5)
+            self.assertEqual(getattr(tune(PLATE_JOB, swapped).advice.hand_off, "code", ""), "wrong_side")
+
+
+def square_cut(number: int, bevel_deg: float = 0.0, **changes: object):  # type: ignore[no-untyped-def]
+    cut = table(1).cut(number, "square", 2100, 1.5)
+    edges = tuple(EdgeReading("right", h, bevel_deg, 0.4) for h in (0.0, 90.0, 180.0, 270.0))
+    return replace(cut, edges=edges, dross=(), through="full", **changes)
+
+
+class StopRule(unittest.TestCase):
+    def proven(self, *cuts: object) -> str:
+        return advise(replace(PLATE_JOB, cuts=tuple(cuts))).status  # type: ignore[arg-type]
+
+    def test_lucky_once_is_not_proven_and_three_times_is(self) -> None:
+        cuts = [square_cut(n, 0.6) for n in (1, 2, 3)]
+        self.assertIn(self.proven(cuts[0]), ("keep_cutting", "confirm"))
+        self.assertEqual(self.proven(*cuts), "square")
+
+    def test_nothing_unlooked_at_counts_as_passed(self) -> None:
+        unlooked = [square_cut(n) for n in (1, 2, 3)]
+        unlooked = [replace(c, dross=None) for c in unlooked]
+        self.assertNotEqual(self.proven(*unlooked), "square")
+        strips = [replace(square_cut(n), piece="strip") for n in (1, 2, 3)]
+        self.assertNotEqual(self.proven(*strips), "square")
+        spattered = [replace(c, dross=(Dross("top_spatter", 3),)) for c in unlooked]
+        self.assertEqual(self.proven(*spattered), "square")  # reported, and does not count
+
+    def test_a_parts_change_ends_the_proof(self) -> None:
+        before = [square_cut(n, series=Series(parts="p1")) for n in (1, 2, 3)]
+        after = square_cut(4, 3.5, series=Series(parts="p2"))
+        self.assertEqual(self.proven(*before), "square")
+        self.assertNotEqual(self.proven(*before, after), "square")
+
+
+class Advice(unittest.TestCase):
+    def test_never_outside_the_limits_and_the_same_twice(self) -> None:
+        for seed in range(4):
+            job = PLATE_JOB
+            for n in range(1, 4):
+                first, again = advise(job, batch=4), advise(job, batch=4)
+                self.assertEqual(first, again)
+                for cut in first.next_cuts:
+                    self.assertTrue(1200 <= cut.speed_mm_min <= 3400)
+                    self.assertTrue(0.8 <= cut.cut_height_mm <= 3.2)
+                job = replace(job, cuts=(*job.cuts, table(seed).cut(n, "square", 1500, 2.5)))
+
+    def test_a_batch_spreads_over_settings(self) -> None:
+        job = replace(PLATE_JOB, cuts=(table(2).cut(1, "square", 1700, 2.2),))
+        settings = {(n.speed_mm_min, n.cut_height_mm) for n in advise(job, batch=4).next_cuts}
+        self.assertEqual(len(settings), 4)
+
+    def test_steep_positive_bevel_asks_for_slower_or_lower(self) -> None:
+        job = replace(PLATE_JOB, cuts=(square_cut(1, 4.0),))
+        next_cut = advise(job).next_cuts[0]
+        self.assertTrue(next_cut.speed_mm_min < 2100 or next_cut.cut_height_mm < 1.5)
+        self.assertIn("stand out at the bottom by 4.0°", next_cut.why)
+
+    def test_priorities_choose_faster_settings(self) -> None:
+        cuts = tuple(table(3).cut(n, "square", v, 1.5) for n, v in enumerate((1900, 2200, 2500)))
+        speeds = {}
+        for priority in ("square_first", "fastest_in_tolerance"):
+            target = Target(4.0, priority=priority)  # type: ignore[arg-type]
+            best = advise(replace(PLATE_JOB, cuts=cuts, target=target)).recommended
+            assert best
+            speeds[priority] = best.speed_mm_min
+        self.assertGreater(speeds["fastest_in_tolerance"], speeds["square_first"])
+
+    def test_missing_voltage_is_not_invented(self) -> None:
+        start = replace(PLATE_START, arc_voltage_v=None)
+        cut = replace(table(1).cut(1, "square", 2100, 1.5), arc_voltage_v=None)
+        unknown = advise(replace(PLATE_JOB, start=start, cuts=(cut,))).recommended
+        assert unknown
+        self.assertIsNone(unknown.arc_voltage_v)
+
+    def test_volts_per_mm_ignores_controlled_cuts_and_another_signal_path(self) -> None:
+        def fitted(*cuts: object) -> float:
+            judged = judge(replace(PLATE_JOB, cuts=tuple(cuts)))  # type: ignore[arg-type]
+            return judged.learned.volts.volts_per_mm[0]
+
+        low, high = (replace(square_cut(n), cut_height_mm=h) for n, h in ((1, 1.0), (2, 2.0)))
+        true = [replace(low, arc_voltage_v=124.0), replace(high, arc_voltage_v=134.0)]
+        self.assertAlmostEqual(fitted(*true), 9.3, delta=0.4)  # 10 V/mm, pulled a little to 6.5
+        held = [replace(c, height_control="set_point", set_point_v=124.0) for c in true]
+        self.assertAlmostEqual(fitted(*held), 6.5)
+        rewired = [replace(true[0], series=Series(signal="g1")), true[1]]
+        self.assertLess(fitted(*rewired), 8.0)
+
+    def test_limits_narrower_than_the_dial_are_kept(self) -> None:
+        job = replace(PLATE_JOB, limits=Limits((2101, 2104), PLATE_LIMITS.cut_height_mm))
+        self.assertTrue(2101 <= advise(job).next_cuts[0].speed_mm_min <= 2104)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -70,11 +70,31 @@ def _advise_stream(batch: int) -> None:
 
 
 @app.command()
-def schemas(folder: Annotated[Path, typer.Argument(help="Where to write them.")]) -> None:
-    """Write the JSON Schemas of the open files, and the OpenAPI document beside the folder."""
+def serve(
+    data: Annotated[Path, typer.Option(help="Folder of the shop's database.")] = Path("data"),
+    port: Annotated[int, typer.Option(min=0, max=65535, help="0 takes a free one.")] = 8437,
+    demo: Annotated[bool, typer.Option("--demo", help="Fill an empty database with examples.")] = False,
+    reset: Annotated[bool, typer.Option("--reset", help="Start the demo afresh.")] = False,
+) -> None:
+    """Serve Orthotome on 127.0.0.1."""
+    from orthotome.api.serving import serve as run  # noqa: PLC0415
+
+    path = data / ("demo.sqlite" if demo else "orthotome.sqlite")
+    if reset and not demo:
+        _refuse("--reset goes with --demo: the shop's own records are never thrown away.")
+    run(path, port, demo=demo, reset=reset)
+
+
+@app.command()
+def schemas(
+    folder: Annotated[Path, typer.Argument(help="Where to write them.")] = Path("docs"),
+) -> None:
+    """Write the JSON Schemas of the open files and the OpenAPI document."""
+    from orthotome.api.serving import openapi_text  # noqa: PLC0415
     from orthotome.formats.schemas import write_schemas  # noqa: PLC0415
 
-    write_schemas(folder)
+    write_schemas(folder / "formats")
+    (folder / "openapi.json").write_text(openapi_text(), encoding="utf-8")
 
 
 def main() -> None:

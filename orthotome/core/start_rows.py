@@ -145,7 +145,7 @@ def _beyond(ordered: Sequence[StartRow], thickness_mm: float) -> StartingNumbers
     where = "thicker" if over else "thinner"
     if beyond > EXTEND_SHARE + 1e-9:
         return _refused(
-            f"{thickness_mm:g} mm is {beyond:.0%} {where} than the outermost row "
+            f"{thickness_mm:.3g} mm is {beyond:.0%} {where} than the outermost row "
             f"({outer.thickness_mm:g} mm). Past 15 % Orthotome does not guess: add a row."
         )
     values = _on_line(*((inner, outer) if over else (outer, inner)), thickness_mm)
@@ -154,7 +154,7 @@ def _beyond(ordered: Sequence[StartRow], thickness_mm: float) -> StartingNumbers
             f"The trend of the last two rows runs below zero at {thickness_mm:g} mm: add a row."
         )
     warning = (
-        f"Beyond the rows: {thickness_mm:g} mm is {beyond:.0%} {where} than the outermost row. "
+        f"Beyond the rows: {thickness_mm:.3g} mm is {beyond:.0%} {where} than the outermost row. "
         "The trend of the last two rows was carried on; expect to be off."
     )
     return StartingNumbers("extended", values, (outer, inner), (warning,))

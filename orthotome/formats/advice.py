@@ -1,8 +1,8 @@
 """``orthotome.advice``, version 1: what to cut next, or that it is square, or who to hand off to."""
 
-from typing import Any, Literal
+from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, model_serializer
+from pydantic import BaseModel, ConfigDict
 
 from orthotome.core import campaign as core
 
@@ -77,10 +77,6 @@ class RefusedAdvice(BaseModel):
     version: Literal[1] = 1
     error: str
 
-    @model_serializer(mode="wrap")
-    def _as_is(self, handler: Any) -> Any:
-        return handler(self)
-
 
 def advice_to_file(advice: core.Advice) -> AdviceFile:
     """The open file of an advice. Figures are rounded to what they can mean.
@@ -116,10 +112,15 @@ def _recommended(r: core.Recommended) -> RecommendedAdvice:
         cut_height_mm=round(r.cut_height_mm, 3),
         arc_voltage_v=None if r.arc_voltage_v is None else round(r.arc_voltage_v, 1),
         probability_pass=round(r.probability_pass, 3),
-        expected=ExpectedAdvice(
-            bevel_right_deg=round(r.expected.bevel_right_deg, 2),
-            bevel_left_deg=round(r.expected.bevel_left_deg, 2),
-            bevel_sd_deg=round(r.expected.bevel_sd_deg, 2),
-            dross=tuple(DrossAdvice(kind=d.kind, grade=d.grade) for d in r.expected.dross),
-        ),
+        expected=expected_to_file(r.expected),
+    )
+
+
+def expected_to_file(e: core.Expected) -> ExpectedAdvice:
+    """What a setting is expected to give."""
+    return ExpectedAdvice(
+        bevel_right_deg=round(e.bevel_right_deg, 2),
+        bevel_left_deg=round(e.bevel_left_deg, 2),
+        bevel_sd_deg=round(e.bevel_sd_deg, 2),
+        dross=tuple(DrossAdvice(kind=d.kind, grade=d.grade) for d in e.dross),
     )

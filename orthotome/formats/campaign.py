@@ -54,8 +54,8 @@ class TargetFile(FileModel):
 class LimitsFile(FileModel):
     """The range the operator will cut in."""
 
-    speed_mm_min: tuple[Speed, Speed]
-    cut_height_mm: tuple[Height, Height]
+    speed_mm_min: Annotated[tuple[Speed, Speed], Field(strict=False)]
+    cut_height_mm: Annotated[tuple[Height, Height], Field(strict=False)]
 
     @model_validator(mode="after")
     def _in_order(self) -> "LimitsFile":
@@ -107,8 +107,8 @@ class CutFile(FileModel):
     series: SeriesFile | None = None
     through: core.Through | None = None
     arc_lost: bool | None = None
-    edges: Annotated[tuple[EdgeFile, ...], Field(max_length=64)] | None = None
-    dross: Annotated[tuple[DrossFile, ...], Field(max_length=12)] | None = None
+    edges: Annotated[tuple[EdgeFile, ...], Field(max_length=64, strict=False)] | None = None
+    dross: Annotated[tuple[DrossFile, ...], Field(max_length=12, strict=False)] | None = None
     kerf_mm: Kerf | None = None
     lag_deg: Annotated[float, Field(ge=-80, le=80)] | None = None
 
@@ -125,7 +125,7 @@ class CampaignFile(FileModel):
     start: StartFile
     target: TargetFile
     limits: LimitsFile
-    cuts: Annotated[tuple[CutFile, ...], Field(max_length=MOST_CUTS)] = ()
+    cuts: Annotated[tuple[CutFile, ...], Field(max_length=MOST_CUTS, strict=False)] = ()
 
     @model_validator(mode="after")
     def _ids_differ(self) -> "CampaignFile":

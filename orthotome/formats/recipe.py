@@ -36,7 +36,7 @@ class RecipeProof(FileModel):
     """How sure it is: the chance that the next cut passes, and the cuts that did pass."""
 
     probability_pass: Annotated[float, Field(ge=0, le=1)]
-    passed_cuts: Annotated[tuple[Text, ...], Field(min_length=1)]
+    passed_cuts: Annotated[tuple[Text, ...], Field(min_length=1, strict=False)]
 
 
 class RecipeFile(FileModel):

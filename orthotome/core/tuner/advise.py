@@ -46,6 +46,10 @@ class Judgement:
     chances: Array  # chance to pass per candidate
     passed: tuple[float, ...]  # chance that each cut passed
 
+    def expected(self, speed_mm_min: float, height_mm: float) -> Expected:
+        """What a setting is expected to give."""
+        return expected(self.learned, speed_mm_min, height_mm)
+
 
 def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     """Judge a campaign: what to cut next (up to ``batch`` cuts on one plate), or that it is square."""

@@ -1,0 +1,95 @@
+import Button from '@mui/material/Button';
+import { useQuery } from '@tanstack/react-query';
+import { lazy, Suspense, useEffect, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { Notice, refusalText } from '../kit/Notice';
+import { shopQuery, tablesQuery, useBench } from '../kit/queries';
+import { useSettings } from '../kit/settings';
+import styles from './bench.module.css';
+import { CutRibbon } from './CutRibbon';
+import { CutThisNext } from './CutThisNext';
+import { Evidence } from './Evidence';
+import { EndOn } from './EndOn';
+import type { Log } from './log';
+import { useOpenLog } from './openLog';
+
+const LogSheet = lazy(async () => ({ default: (await import('./LogSheet')).LogSheet }));
+
+/** What is on this table now, the next cut, and logging it. */
+export function BenchPage() {
+  const tables = useQuery(tablesQuery);
+  const { tableId } = useSettings();
+  if (tables.isError) return <Apart title="No answer">{refusalText(tables.error)}</Apart>;
+  if (!tables.data) return null;
+  const table = tables.data.find((t) => t.id === tableId) ?? tables.data[0];
+  if (!table) return <Apart title="No table yet">Open a trial to name your first table.</Apart>;
+  return (
+    <main className={styles.bench}>
+      {table.bench_trial_id ? (
+        <BenchOfTrial key={table.bench_trial_id} trialId={table.bench_trial_id} />
+      ) : (
+        <Apart title={`Nothing on the ${table.name}`}>
+          Choose the metal and its thickness; Orthotome says what to cut first.
+        </Apart>
+      )}
+    </main>
+  );
+}
+
+function Apart({ title, children }: { title: string; children: string }) {
+  const navigate = useNavigate();
+  return (
+    <div className={styles.apart}>
+      <h1>{title}</h1>
+      <p>{children}</p>
+      <Button variant="contained" onClick={() => void navigate('/trials/new')}>
+        Open a trial
+      </Button>
+    </div>
+  );
+}
+
+function BenchOfTrial({ trialId }: { trialId: number }) {
+  const bench = useBench(trialId);
+  const shop = useQuery(shopQuery);
+  const [log, setLog] = useState<Log | null>(null);
+  const { open, kept, refused, simulate } = useOpenLog(trialId, bench.data, setLog);
+  useEffect(() => {
+    const pressed = (e: KeyboardEvent) => {
+      const typing =
+        e.target instanceof HTMLElement && e.target.closest('input, textarea, [role=dialog]');
+      if (e.key === 'l' && !typing && !e.ctrlKey && !e.metaKey) open('full');
+    };
+    window.addEventListener('keydown', pressed);
+    return () => window.removeEventListener('keydown', pressed);
+  }, [open]);
+  if (bench.isError)
+    return (
+      <Notice kind="refusal" title="This trial cannot be shown">
+        {refusalText(bench.error)}
+      </Notice>
+    );
+  if (!bench.data || !shop.data) return <div className={styles.waiting} aria-busy="true" />;
+  return (
+    <>
+      <div className={styles.columns}>
+        <CutThisNext
+          bench={bench.data}
+          units={shop.data}
+          keptLog={kept}
+          refused={refused}
+          onLog={open}
+          onSimulate={simulate}
+        />
+        <EndOn bench={bench.data} units={shop.data} />
+        <Evidence bench={bench.data} units={shop.data} />
+      </div>
+      <CutRibbon bench={bench.data} units={shop.data} />
+      {log && (
+        <Suspense fallback={null}>
+          <LogSheet bench={bench.data} units={shop.data} start={log} onClose={() => setLog(null)} />
+        </Suspense>
+      )}
+    </>
+  );
+}

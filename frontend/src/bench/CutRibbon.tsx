@@ -1,0 +1,87 @@
+import { Link } from 'react-router';
+import { KerfSection } from '../kit/KerfSection';
+import { showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units';
+import styles from './bench.module.css';
+import { underside } from './EndOn';
+import { nextCut, worstKept, type Bench, type Cut } from './model';
+
+/** The cuts so far along the foot, newest last, and the next one's outline. */
+export function CutRibbon({ bench, units }: { bench: Bench; units: ShopUnits }) {
+  const next = nextCut(bench);
+  const { trial, next_expected: expected } = bench;
+  return (
+    <section
+      aria-label="Cuts so far"
+      className={styles.ribbon}
+      ref={(e) => e?.scrollTo({ left: e.scrollWidth })}
+      tabIndex={0}
+    >
+      <ol>
+        {bench.cuts.map((c) => (
+          <li key={c.id} data-struck={c.struck_out}>
+            <Link
+              to={`/trials/${trial.id}#cut-${c.number}`}
+              aria-label={`Cut ${c.number}, open its readings`}
+            >
+              <header>
+                <strong>
+                  {c.number} {c.struck_out && 'struck out'}
+                </strong>
+                <span className={styles.worst} title="Worst kept edge as read">
+                  {showDegrees(worstKept(c, trial))}
+                </span>
+              </header>
+              <KerfSection
+                size="thumb"
+                thicknessMm={trial.thickness_mm}
+                kerfMm={c.kerf_mm ?? trial.start.kerf_mm}
+                leftDeg={c.bevel_left_deg ?? null}
+                rightDeg={c.bevel_right_deg ?? null}
+                goodSide={trial.good_side}
+                dross={c.dross ?? null}
+                through={c.through ?? null}
+              />
+              <span>
+                {showSpeed(c.speed_mm_min, units).text} · {showLength(c.cut_height_mm, units).text}
+              </span>
+              <span className={styles.foot}>
+                {c.struck_out ? '' : verdictOf(c)}
+                {underside(c)}
+              </span>
+            </Link>
+          </li>
+        ))}
+        {next && expected && !trial.recipe_id && bench.advice.status !== 'square' && (
+          <li className={styles.coming}>
+            <header>
+              <span>
+                <strong>{bench.cuts.length + 1}</strong> square
+              </span>
+              <span>next</span>
+            </header>
+            <KerfSection
+              size="thumb"
+              thicknessMm={trial.thickness_mm}
+              kerfMm={trial.start.kerf_mm}
+              leftDeg={expected.bevel_left_deg}
+              rightDeg={expected.bevel_right_deg}
+              goodSide={trial.good_side}
+              dross={expected.dross}
+            />
+            <span>
+              {showSpeed(next.speed_mm_min, units).text} · {showLength(next.cut_height_mm, units).text}
+            </span>
+            <span className={styles.foot}>expected</span>
+          </li>
+        )}
+      </ol>
+    </section>
+  );
+}
+
+/** Whether the cut passed: word and shape. */
+function verdictOf(cut: Cut): string {
+  const passed = cut.passed ?? 0;
+  if (cut.edges.length === 0) return '';
+  return passed >= 0.9 ? '■ passed · ' : passed >= 0.3 ? '◧ maybe · ' : '□ no · ';
+}

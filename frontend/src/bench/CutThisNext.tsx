@@ -1,0 +1,243 @@
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { Notice } from '../kit/Notice';
+import { TemperBar } from '../kit/TemperBar';
+import {
+  DROSS_EFFORT,
+  showChange,
+  showLength,
+  showSpeed,
+  showThickness,
+  type Shown,
+  type ShopUnits,
+} from '../kit/units';
+import styles from './bench.module.css';
+import { LockButton } from './LockButton';
+import type { Log } from './log';
+import { PieceLinks } from './PieceLinks';
+import { CAUSE, kept, lastCut, nextCut, VERDICT, type Bench } from './model';
+
+interface Props {
+  bench: Bench;
+  units: ShopUnits;
+  keptLog: boolean;
+  refused: string | null;
+  onLog: (through: Log['through']) => void;
+  onSimulate: () => void;
+}
+
+/** What to set, how it differs from the last cut, why, and the chance that it passes. */
+export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate }: Props) {
+  const { trial, advice } = bench;
+  const verdict = VERDICT[advice.status];
+  const thickness = showThickness(trial.thickness_mm, units);
+  return (
+    <section className={styles.next} aria-labelledby="job">
+      <h1 id="job">
+        {thickness.text} {thickness.unit} {trial.metal_label}
+      </h1>
+      <p className={styles.aim}>
+        {trial.title && `${trial.title}. `}Square within {trial.target.bevel_deg.toFixed(1)}°
+        {trial.target.sides === 'both' ? ' on both sides' : ` on the ${trial.good_side}`},{' '}
+        {trial.target.dross_grade === 0
+          ? 'no dross'
+          : `dross: ${DROSS_EFFORT[trial.target.dross_grade] ?? ''} at most`}
+      </p>
+      {trial.start_sources.some((s) => s.source.startsWith('example')) && (
+        <p className={styles.aim}>Started from example numbers: use your torch’s manual.</p>
+      )}
+      <h2 className={styles.verdict} data-status={trial.recipe_id ? 'locked' : advice.status}>
+        {trial.recipe_id
+          ? `■ Locked as revision ${trial.recipe_revision ?? ''}`
+          : `${verdict.mark} ${verdict.heading}`}
+      </h2>
+      {advice.hand_off && !trial.recipe_id && (
+        <Notice kind="refusal" title={CAUSE[advice.hand_off.code] ?? advice.hand_off.code}>
+          {advice.hand_off.why}
+        </Notice>
+      )}
+      <Settings bench={bench} units={units} />
+      <Reason bench={bench} />
+      {advice.recommended && advice.status !== 'hand_off' && (
+        <TemperBar chance={advice.recommended.probability_pass} label="Chance it passes" />
+      )}
+      {!trial.recipe_id && <PieceLinks trialId={trial.id} />}
+      {refused && <Notice kind="refusal">{refused}</Notice>}
+      <Actions bench={bench} keptLog={keptLog} onLog={onLog} onSimulate={onSimulate} />
+    </section>
+  );
+}
+
+function Reason({ bench }: { bench: Bench }) {
+  const why = nextCut(bench)?.why;
+  const warnings = kept(bench).length === 0 ? bench.trial.warnings : [];
+  const cuts = kept(bench).length;
+  const proven = `It passed on a real square, and with ${cuts} ${cuts === 1 ? 'cut' : 'cuts'} behind it the next is 95 in 100 sure to pass.`;
+  return (
+    <>
+      {bench.advice.status === 'square' && <p className={styles.why}>{proven}</p>}
+      {why && <p className={styles.why}>{why}</p>}
+      {warnings.map((w) => (
+        <Notice key={w} kind="caution">
+          {w}
+        </Notice>
+      ))}
+    </>
+  );
+}
+
+function Actions({
+  bench,
+  keptLog,
+  onLog,
+  onSimulate,
+}: Pick<Props, 'bench' | 'keptLog' | 'onLog' | 'onSimulate'>) {
+  const { trial, advice } = bench;
+  if (trial.recipe_id) return null;
+  if (advice.status === 'square') {
+    return (
+      <div className={styles.go}>
+        <LockButton trial={trial} />
+      </div>
+    );
+  }
+  if (keptLog) {
+    return (
+      <div className={styles.go}>
+        <Button variant="contained" fullWidth onClick={() => onLog('full')}>
+          Go on with the half-typed log
+        </Button>
+      </div>
+    );
+  }
+  return (
+    <div className={styles.go}>
+      <Button variant="contained" onClick={() => onLog('full')}>
+        It dropped: turn it over
+      </Button>
+      <Button variant="outlined" onClick={() => onLog('partial')}>
+        Hung on
+      </Button>
+      {trial.simulated && (
+        <Button variant="outlined" className={styles.wide} onClick={onSimulate}>
+          Cut it on the simulated table
+        </Button>
+      )}
+    </div>
+  );
+}
+
+function Settings({ bench, units }: { bench: Bench; units: ShopUnits }) {
+  const now = nextCut(bench);
+  const last = lastCut(bench);
+  const { start } = bench.trial;
+  if (!now) return null;
+  const volts = now.volts;
+  const taught = bench.volts.taught_by;
+  const origin = originOf(bench);
+  const tuned = kept(bench).length === 0 ? origin : `Tuned from ${kept(bench).length} cuts; started at `;
+  return (
+    <dl className={styles.settings}>
+      <Setting
+        name="Speed"
+        shown={showSpeed(now.speed_mm_min, units)}
+        last={last ? showSpeed(last.speed_mm_min, units) : null}
+        change={last ? showSpeed(now.speed_mm_min - last.speed_mm_min, units) : null}
+        from={
+          kept(bench).length === 0
+            ? origin
+            : `${tuned}${showSpeed(start.speed_mm_min, units).text}. ${origin}`
+        }
+      />
+      <Setting
+        name="Arc voltage"
+        shown={volts === null ? null : { text: volts.toFixed(1), unit: 'V' }}
+        missing="Not known yet: cut at fixed height and note it."
+        last={last?.arc_voltage_v ? { text: last.arc_voltage_v.toFixed(1), unit: 'V' } : null}
+        change={
+          last?.arc_voltage_v && volts !== null
+            ? { text: signed(volts - last.arc_voltage_v), unit: 'V' }
+            : null
+        }
+        from={`To be seen at this height, not to be dialled while height control is off. ${bench.volts.volts_per_mm.toFixed(1)} ± ${bench.volts.sd.toFixed(1)} V/mm${taught === 0 ? ', typical, no cut yet' : `, from ${taught} cuts at set height`}.`}
+      />
+      <Setting
+        name="Cut height"
+        shown={showLength(now.cut_height_mm, units)}
+        last={last ? showLength(last.cut_height_mm, units) : null}
+        change={last ? showLength(now.cut_height_mm - last.cut_height_mm, units) : null}
+        from={
+          kept(bench).length === 0
+            ? origin
+            : `${tuned}${showLength(start.cut_height_mm, units).text}. ${origin}`
+        }
+      />
+      <div className={styles.small}>
+        <dt>Pierce</dt>
+        <dd>
+          <span className="number">{showLength(start.pierce_height_mm, units).text}</span>{' '}
+          {units.length_unit} <span className="number">{start.pierce_delay_s.toFixed(2)}</span> s
+        </dd>
+        <dd className={styles.change}>
+          kerf {showLength(start.kerf_mm, units).text} {units.length_unit}
+        </dd>
+      </div>
+    </dl>
+  );
+}
+
+const signed = (value: number): string => `${value < 0 ? '\u2212' : ''}${Math.abs(value).toFixed(1)}`;
+
+function originOf(bench: Bench): string {
+  const rows = bench.trial.start_sources.map((r) => `${r.thickness_mm} mm (${r.source})`);
+  if (bench.trial.start_how === 'typed' || rows.length === 0) return 'Starting number typed in.';
+  if (bench.trial.start_how === 'row') return `From the Book's row at ${rows[0] ?? ''}.`;
+  if (bench.trial.start_how === 'interpolated')
+    return `Between the Book's rows at ${rows.join(' and ')}.`;
+  if (bench.trial.start_how === 'extended')
+    return `Beyond the Book's rows: carried on from ${rows.join(' and ')}.`;
+  return `No rows for this metal: from mild steel at ${rows.join(' and ')}.`;
+}
+
+interface SettingProps {
+  name: string;
+  shown: Shown | null;
+  missing?: string;
+  last: Shown | null;
+  change: Shown | null;
+  from: string;
+}
+
+/** One number to dial. Tap it to see where it came from. */
+function Setting({ name, shown, missing, last, change, from }: SettingProps) {
+  const [open, setOpen] = useState(false);
+  const unchanged = change !== null && Number(change.text.replace('\u2212', '-')) === 0;
+  return (
+    <div>
+      <dt>
+        <button
+          type="button"
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+          aria-label={`${name}: where it came from`}
+        >
+          {name}
+        </button>
+      </dt>
+      <dd>
+        {shown ? (
+          <>
+            <span className={`number ${styles.big}`}>{shown.text}</span> {shown.unit}
+          </>
+        ) : (
+          <span className={styles.missing}>{missing}</span>
+        )}
+      </dd>
+      <dd className={styles.change}>
+        {change && (unchanged ? 'as before' : <strong>{showChange(change)}</strong>)}
+        {last && !unchanged && <span>was {last.text}</span>}
+      </dd>
+      {open && <dd className={styles.from}>{from}</dd>}
+    </div>
+  );
+}

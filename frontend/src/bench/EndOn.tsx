@@ -1,0 +1,63 @@
+import { KerfSection } from '../kit/KerfSection';
+import { ANGLE_TIMES, KERF_TIMES } from '../kit/section';
+import { DROSS_EFFORT, showLength, type ShopUnits } from '../kit/units';
+import styles from './bench.module.css';
+import { EdgeRose } from './EdgeRose';
+import { lastCut, type Bench, type Cut } from './model';
+
+/** The last cut seen end-on beside what is expected of the next, and its bevel taken apart. */
+export function EndOn({ bench, units }: { bench: Bench; units: ShopUnits }) {
+  const cut = lastCut(bench);
+  const { trial, next_expected: expected } = bench;
+  const height = showLength(cut?.cut_height_mm ?? trial.start.cut_height_mm, units);
+  return (
+    <section className={styles.endOn} aria-labelledby="end-on">
+      <h2 id="end-on">{cut ? `Cut ${cut.number}, end-on` : 'What to expect, end-on'}</h2>
+      <KerfSection
+        thicknessMm={trial.thickness_mm}
+        kerfMm={cut?.kerf_mm ?? trial.start.kerf_mm}
+        leftDeg={cut?.bevel_left_deg ?? null}
+        rightDeg={cut?.bevel_right_deg ?? null}
+        goodSide={trial.good_side}
+        bothSides={trial.target.sides === 'both'}
+        dross={cut ? (cut.dross ?? null) : null}
+        expected={
+          expected ? { leftDeg: expected.bevel_left_deg, rightDeg: expected.bevel_right_deg } : undefined
+        }
+        toleranceDeg={trial.target.bevel_deg}
+        standoff={{ mm: 0, text: `${height.text} ${height.unit}` }}
+        through={cut?.through ?? null}
+      />
+      <p className={styles.legend}>
+        <span>
+          Angles drawn ×{ANGLE_TIMES}, kerf ×{KERF_TIMES}.
+        </span>
+        {expected && (
+          <span>
+            <i data-line="expected" /> next cut, ±{expected.bevel_sd_deg.toFixed(1)}°
+          </span>
+        )}
+        <span>
+          <i data-line="limit" /> the {trial.target.bevel_deg.toFixed(1)}° you asked for
+        </span>
+        {cut && <strong>Underside: {underside(cut)}</strong>}
+      </p>
+      <EdgeRose bench={bench} />
+    </section>
+  );
+}
+
+const KIND = {
+  low_speed: 'slow-speed dross',
+  high_speed: 'fast-speed dross',
+  top_spatter: 'top spatter',
+} as const;
+
+export function underside(cut: Cut): string {
+  if (cut.through === 'none') return 'not through';
+  if (!cut.dross) return 'not looked at';
+  const found = cut.dross
+    .filter((d) => d.grade > 0)
+    .map((d) => `${KIND[d.kind]}, ${DROSS_EFFORT[d.grade] ?? ''}`);
+  return found.length === 0 ? 'clean' : found.join('; ');
+}

@@ -1,0 +1,34 @@
+import { Link } from 'react-router';
+import { Notice } from '../kit/Notice';
+import type { ShopUnits } from '../kit/units';
+import styles from './bench.module.css';
+import { ChanceMap } from './ChanceMap';
+import { CAUSE, type Bench } from './model';
+
+/** The window, what is still to be proven, and what else the cuts say. */
+export function Evidence({ bench, units }: { bench: Bench; units: ShopUnits }) {
+  const handed = bench.advice.hand_off?.code;
+  const findings = bench.advice.findings.filter((f) => f.code !== handed);
+  return (
+    <section className={styles.evidence} aria-label="Evidence">
+      <ChanceMap bench={bench} units={units} />
+      <h2>Before it may be called square</h2>
+      <ul className={styles.proofs}>
+        {bench.proofs.map((p) => (
+          <li key={p.text} data-done={p.done}>
+            <span className="hidden-text">{p.done ? 'Done: ' : 'Open: '}</span>
+            {p.text}
+          </li>
+        ))}
+      </ul>
+      {findings.map((f) => (
+        <Notice key={f.code} kind="note" title={CAUSE[f.code] ?? f.code}>
+          {f.why}
+        </Notice>
+      ))}
+      <p className={styles.more}>
+        <Link to={`/trials/${bench.trial.id}`}>All cuts and readings</Link>
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,108 @@
+import { useQuery } from '@tanstack/react-query';
+import { lazy, Suspense } from 'react';
+import { Link } from 'react-router';
+import type { Recipe } from '../kit/client';
+import { KerfSection } from '../kit/KerfSection';
+import { Notice, refusalText } from '../kit/Notice';
+import { recipesQuery, rowsQuery, shopQuery } from '../kit/queries';
+import { showLength, showSpeed, showThickness, type ShopUnits } from '../kit/units';
+import styles from './book.module.css';
+import { provenCut } from './model';
+import { TakeIn } from './TakeIn';
+
+const RowsGrid = lazy(async () => ({ default: (await import('./RowsGrid')).RowsGrid }));
+
+/** Proven recipes first, then the starting rows they grew from. */
+export function BookPage() {
+  const recipes = useQuery(recipesQuery);
+  const rows = useQuery(rowsQuery);
+  const shop = useQuery(shopQuery);
+  if (recipes.isError) return <Notice kind="refusal">{refusalText(recipes.error)}</Notice>;
+  if (!recipes.data || !rows.data || !shop.data) return null;
+  const units = shop.data;
+  return (
+    <main className={styles.book}>
+      <section aria-labelledby="recipes">
+        <header className={styles.head}>
+          <h1 id="recipes">Recipes, proven here</h1>
+          <TakeIn />
+        </header>
+        {recipes.data.length === 0 && (
+          <p className="soft">
+            None yet. A trial that proves square is locked in here, with its cuts as evidence.
+          </p>
+        )}
+        <ol className={styles.recipes}>
+          {recipes.data.map((r) => (
+            <RecipeCard key={r.id} recipe={r} units={units} />
+          ))}
+        </ol>
+      </section>
+      <section aria-labelledby="rows">
+        <h2 id="rows">Starting rows</h2>
+        {rows.data.some((r) => r.example) && (
+          <Notice kind="caution" title="Example numbers: use your torch’s manual">
+            These rows are invented, to show how the Book works. They are no maker’s data.
+          </Notice>
+        )}
+        <p className="soft">
+          Lengths in {units.length_unit}, speeds in {units.speed_unit}, delays in s.
+        </p>
+        <Suspense fallback={<div className={styles.grid} />}>
+          <RowsGrid rows={rows.data} units={units} />
+        </Suspense>
+      </section>
+    </main>
+  );
+}
+
+function RecipeCard({ recipe: r, units }: { recipe: Recipe; units: ShopUnits }) {
+  const { setting, proof, evidence } = r.recipe;
+  const thickness = showThickness(r.recipe.thickness_mm, units);
+  const cut = provenCut(r);
+  return (
+    <li>
+      <Link to={`/book/recipes/${r.id}`} className={styles.card} data-old={!r.in_force}>
+        {cut && (
+          <KerfSection
+            size="thumb"
+            thicknessMm={r.recipe.thickness_mm}
+            kerfMm={setting.kerf_mm}
+            leftDeg={cut.left}
+            rightDeg={cut.right}
+            goodSide={cut.goodSide}
+            dross={cut.dross}
+            through="full"
+          />
+        )}
+        <span className={styles.what}>
+          <strong>
+            {thickness.text} {thickness.unit} {r.recipe.metal.replace('_', ' ')}
+          </strong>
+          <span>
+            {r.recipe.torch_set.name}, {r.recipe.table}
+          </span>
+        </span>
+        <span className={styles.dial}>
+          <span>
+            <b className="number">{showSpeed(setting.speed_mm_min, units).text}</b> {units.speed_unit}
+          </span>
+          <span>
+            <b className="number">{setting.arc_voltage_v?.toFixed(1) ?? 'unknown'}</b> V
+          </span>
+          <span>
+            <b className="number">{showLength(setting.cut_height_mm, units).text}</b> {units.length_unit}
+          </span>
+        </span>
+        <span className={styles.proof}>
+          <strong>
+            {r.in_force ? `■ Revision ${r.revision}` : `□ Revision ${r.revision}, superseded`}
+          </strong>
+          <span>
+            {evidence.cuts.length} cuts, {proof.passed_cuts.length} passed
+          </span>
+        </span>
+      </Link>
+    </li>
+  );
+}

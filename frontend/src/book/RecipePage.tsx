@@ -1,0 +1,168 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link, useParams } from 'react-router';
+import { answered, api, type Recipe } from '../kit/client';
+import { KerfSection } from '../kit/KerfSection';
+import { Notice, refusalText } from '../kit/Notice';
+import { shopQuery } from '../kit/queries';
+import {
+  DROSS_EFFORT,
+  showDegrees,
+  showLength,
+  showSpeed,
+  showThickness,
+  type ShopUnits,
+} from '../kit/units';
+import styles from './book.module.css';
+import { provenCut } from './model';
+
+/** A locked recipe: what to dial, large enough to read across the shop, and the cuts that prove it. */
+export function RecipePage() {
+  const { recipeId } = useParams();
+  const id = Number(recipeId);
+  const recipe = useQuery({
+    queryKey: ['recipes', id],
+    queryFn: () =>
+      answered(api.GET('/api/recipes/{recipe_id}', { params: { path: { recipe_id: id } } })),
+  });
+  const shop = useQuery(shopQuery);
+  if (recipe.isError) return <Notice kind="refusal">{refusalText(recipe.error)}</Notice>;
+  if (!recipe.data || !shop.data) return null;
+  return <Shown r={recipe.data} units={shop.data} />;
+}
+
+function Shown({ r, units }: { r: Recipe; units: ShopUnits }) {
+  const { setting, torch_set: torch, evidence } = r.recipe;
+  const thickness = showThickness(r.recipe.thickness_mm, units);
+  const cut = provenCut(r);
+  const target = evidence.target;
+  return (
+    <main className={styles.recipe}>
+      <header>
+        <div>
+          <h1>
+            {thickness.text} {thickness.unit} {r.recipe.metal.replace('_', ' ')}
+            {r.recipe.title && `, ${r.recipe.title}`}
+          </h1>
+          <p className="soft">
+            {torch.name}, {torch.amperage_a} A, {torch.gas}, on the {r.recipe.table}. Locked{' '}
+            {new Date(r.recipe.locked_at).toLocaleDateString()}
+            {r.recipe.locked_by && ` by ${r.recipe.locked_by}`}.
+          </p>
+        </div>
+        <strong className={styles.revision} data-old={!r.in_force}>
+          {r.in_force ? `■ Revision ${r.revision}, in force` : `□ Revision ${r.revision}, superseded`}
+        </strong>
+      </header>
+      <div className={styles.dialled}>
+        <dl>
+          <Dial
+            name="Speed"
+            text={showSpeed(setting.speed_mm_min, units).text}
+            unit={units.speed_unit}
+          />
+          <Dial
+            name="Arc voltage"
+            text={setting.arc_voltage_v?.toFixed(1) ?? 'not measured'}
+            unit={setting.arc_voltage_v ? 'V' : ''}
+          />
+          <Dial
+            name="Cut height"
+            text={showLength(setting.cut_height_mm, units).text}
+            unit={units.length_unit}
+          />
+          <Dial
+            name="Pierce height"
+            text={showLength(setting.pierce_height_mm, units).text}
+            unit={units.length_unit}
+          />
+          <Dial name="Pierce delay" text={setting.pierce_delay_s.toFixed(2)} unit="s" />
+          <Dial name="Kerf" text={showLength(setting.kerf_mm, units).text} unit={units.length_unit} />
+        </dl>
+        {cut && (
+          <KerfSection
+            thicknessMm={r.recipe.thickness_mm}
+            kerfMm={setting.kerf_mm}
+            leftDeg={cut.left}
+            rightDeg={cut.right}
+            goodSide={cut.goodSide}
+            dross={cut.dross}
+            toleranceDeg={target.bevel_deg}
+            bothSides={target.sides === 'both'}
+            standoff={{
+              mm: 0,
+              text: `${showLength(setting.cut_height_mm, units).text} ${units.length_unit}`,
+            }}
+            through="full"
+          />
+        )}
+      </div>
+      <Evidence r={r} units={units} />
+      <p className={styles.links}>
+        <a href={`/api/recipes/${r.id}/file`} download>
+          Save to a file
+        </a>
+        {r.trial_id && <Link to={`/trials/${r.trial_id}`}>The trial it came from</Link>}
+      </p>
+    </main>
+  );
+}
+
+function Dial({ name, text, unit }: { name: string; text: string; unit: string }) {
+  return (
+    <div>
+      <dt>{name}</dt>
+      <dd>
+        <span className="number">{text}</span> {unit}
+      </dd>
+    </div>
+  );
+}
+
+function Evidence({ r, units }: { r: Recipe; units: ShopUnits }) {
+  const { proof, evidence } = r.recipe;
+  return (
+    <section aria-labelledby="evidence">
+      <h2 id="evidence">
+        Evidence: within {evidence.target.bevel_deg.toFixed(1)}°,{' '}
+        {Math.floor(proof.probability_pass * 100)} in 100 that the next one passes
+      </h2>
+      <table className={styles.evidence}>
+        <thead>
+          <tr>
+            <th scope="col">Cut</th>
+            <th scope="col">Speed, {units.speed_unit}</th>
+            <th scope="col">Height, {units.length_unit}</th>
+            <th scope="col">Volts</th>
+            <th scope="col">Edges, by travel</th>
+            <th scope="col">Underside</th>
+          </tr>
+        </thead>
+        <tbody>
+          {evidence.cuts.map((c) => (
+            <tr key={c.id} data-passed={proof.passed_cuts.includes(c.id)}>
+              <th scope="row">
+                {c.id.replace('c', '')} {proof.passed_cuts.includes(c.id) ? '■ passed' : ''}
+              </th>
+              <td>{showSpeed(c.speed_mm_min, units).text}</td>
+              <td>{showLength(c.cut_height_mm, units).text}</td>
+              <td>{c.arc_voltage_v?.toFixed(1) ?? 'not read'}</td>
+              <td>
+                {(c.edges ?? [])
+                  .map(
+                    (e) =>
+                      `${e.side === 'left' ? 'L' : e.side === 'right' ? 'R' : 'LR'} ${e.heading_deg}° ${showDegrees(e.bevel_deg)}`,
+                  )
+                  .join(', ') || 'not read'}
+              </td>
+              <td>
+                {c.dross
+                  ? c.dross.map((d) => DROSS_EFFORT[d.grade] ?? '').join(', ') || 'clean'
+                  : 'not looked at'}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}

@@ -1,0 +1,52 @@
+import Button from '@mui/material/Button';
+import { useMutation } from '@tanstack/react-query';
+import { useRef } from 'react';
+import { answered, type Problem } from './client';
+import { Notice, refusalText } from './Notice';
+
+interface Props {
+  label: string;
+  /** Where the file is posted whole; null while that is not known. */
+  address: string | null;
+  /** Called with the id of what was made of the file. */
+  onTaken: (id: number) => Promise<void>;
+}
+
+/** Sends a chosen file to the server; what was refused is said in the server's sentence. */
+export function FileButton({ label, address, onTaken }: Props) {
+  const input = useRef<HTMLInputElement>(null);
+  const sent = useMutation({
+    mutationFn: async (file: File) => {
+      const response = await fetch(address ?? '', { method: 'POST', body: file });
+      const body = (await response.json()) as { id: number } | Problem;
+      return answered<{ id: number }>(
+        Promise.resolve('id' in body ? { data: body, response } : { error: body, response }),
+      );
+    },
+    onSuccess: ({ id }) => onTaken(id),
+  });
+  return (
+    <>
+      <input
+        ref={input}
+        type="file"
+        accept="application/json,.json"
+        hidden
+        aria-label={label}
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          if (file) sent.mutate(file);
+          e.target.value = '';
+        }}
+      />
+      <Button variant="outlined" disabled={address === null} onClick={() => input.current?.click()}>
+        {label}
+      </Button>
+      {sent.isError && (
+        <Notice kind="refusal" title="That file was not taken">
+          {refusalText(sent.error)}
+        </Notice>
+      )}
+    </>
+  );
+}

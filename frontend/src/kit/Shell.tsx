@@ -1,0 +1,119 @@
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { NavLink, Outlet, useNavigate } from 'react-router';
+import { answered, api } from './client';
+import { Icon } from './icons';
+import { shopQuery } from './queries';
+import { useSettings } from './settings';
+import styles from './shell.module.css';
+import { TableTabs } from './TableTabs';
+
+const ROOMS = [
+  { to: '/bench', icon: 'bench', name: 'Bench', key: 'b' },
+  { to: '/trials', icon: 'trials', name: 'Trials', key: 't' },
+  { to: '/book', icon: 'book', name: 'Book', key: 'k' },
+] as const;
+
+const SHORTCUTS = [
+  ...ROOMS.map((r) => [r.key, `Go to the ${r.name}`] as const),
+  ['n', 'Open a new trial'],
+  ['l', 'Log the cut on the Bench'],
+  ['0–9', 'In the log: type a bevel, two digits fill an edge'],
+  ['-', 'In the log: turn the sign round'],
+  ['Enter', 'In the log: next reading'],
+  ['Ctrl Enter', 'In the log: save the cut'],
+  ['?', 'This list'],
+] as const;
+
+/** Inch or metric, remembered for the shop. */
+const UNIT_PAIRS = [
+  { length_unit: 'mm', speed_unit: 'mm/min' },
+  { length_unit: 'mm', speed_unit: 'm/min' },
+  { length_unit: 'in', speed_unit: 'in/min' },
+  { length_unit: 'thou', speed_unit: 'in/min' },
+] as const;
+
+export function Shell() {
+  const shop = useQuery(shopQuery);
+  const { light, setLight } = useSettings();
+  const [asked, setAsked] = useState(false);
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const change = useMutation({
+    mutationFn: (units: (typeof UNIT_PAIRS)[number]) =>
+      answered(api.PATCH('/api/shop', { body: units })),
+    onSuccess: (changed) => queries.setQueryData(shopQuery.queryKey, changed),
+  });
+  useEffect(() => {
+    const pressed = (e: KeyboardEvent) => {
+      const typing =
+        e.target instanceof HTMLElement && e.target.closest('input, textarea, select, [role=dialog]');
+      if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
+      const room = ROOMS.find((r) => r.key === e.key);
+      if (room) void navigate(room.to);
+      else if (e.key === 'n') void navigate('/trials/new');
+      else if (e.key === '?') setAsked(true);
+    };
+    window.addEventListener('keydown', pressed);
+    return () => window.removeEventListener('keydown', pressed);
+  }, [navigate]);
+  const now = UNIT_PAIRS.findIndex(
+    (u) => u.length_unit === shop.data?.length_unit && u.speed_unit === shop.data.speed_unit,
+  );
+  const next = UNIT_PAIRS[(now + 1) % UNIT_PAIRS.length] ?? UNIT_PAIRS[0];
+  return (
+    <div className={styles.frame}>
+      <nav className={styles.rail} aria-label="Rooms">
+        <span className={styles.mark}>
+          <Icon name="mark" size={30} />
+        </span>
+        {ROOMS.map((r) => (
+          <NavLink key={r.to} to={r.to}>
+            <Icon name={r.icon} />
+            {r.name}
+          </NavLink>
+        ))}
+      </nav>
+      <header className={styles.top}>
+        <span className={styles.word}>Orthotome</span>
+        <TableTabs />
+        <span className={styles.keys}>
+          <NavLink to="/trials/new">New trial</NavLink>
+          <button type="button" onClick={() => change.mutate(next)} title="Change the shop's units">
+            {shop.data ? `${shop.data.length_unit} · ${shop.data.speed_unit}` : 'Units'}
+          </button>
+          <button type="button" onClick={() => setLight(light === 'day' ? 'night' : 'day')}>
+            {light === 'day' ? 'Night' : 'Day'}
+          </button>
+          <button type="button" onClick={() => setAsked(true)} aria-label="Shortcuts">
+            ?
+          </button>
+        </span>
+      </header>
+      <div className={styles.page}>
+        <Outlet />
+      </div>
+      <Dialog open={asked} onClose={() => setAsked(false)} aria-labelledby="shortcuts">
+        <DialogTitle id="shortcuts">Keys</DialogTitle>
+        <DialogContent>
+          <dl className={styles.shortcuts}>
+            {SHORTCUTS.map(([key, does]) => (
+              <div key={key} style={{ display: 'contents' }}>
+                <dt>{key}</dt>
+                <dd>{does}</dd>
+              </div>
+            ))}
+          </dl>
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={() => setAsked(false)}>Close</Button>
+        </DialogActions>
+      </Dialog>
+    </div>
+  );
+}

@@ -1,0 +1,38 @@
+import { useQuery } from '@tanstack/react-query';
+import { tablesQuery } from './queries';
+import { useSettings } from './settings';
+import styles from './shell.module.css';
+
+/** Which table this screen stands at, and what is fitted there. */
+export function TableTabs() {
+  const tables = useQuery(tablesQuery);
+  const { tableId, setTableId } = useSettings();
+  const now = tables.data?.find((t) => t.id === tableId) ?? tables.data?.[0];
+  if (!tables.data || !now) return null;
+  return (
+    <>
+      <div role="group" aria-label="Table" className={styles.tabs}>
+        {tables.data.map((t) => (
+          <button
+            key={t.id}
+            type="button"
+            aria-pressed={t.id === now.id}
+            onClick={() => setTableId(t.id)}
+          >
+            {t.name}
+          </button>
+        ))}
+      </div>
+      <span className={styles.fitted}>
+        {now.torch_set ? (
+          <>
+            <strong>{now.torch_set.name}</strong> fitted, {now.starts_on_parts} starts
+          </>
+        ) : (
+          'no torch set noted'
+        )}
+        {now.simulated && <em>simulated</em>}
+      </span>
+    </>
+  );
+}

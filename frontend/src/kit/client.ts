@@ -1,0 +1,53 @@
+import createClient from 'openapi-fetch';
+import type { Readable } from 'openapi-typescript-helpers';
+import type { components, paths } from './api.gen';
+
+/** The wire's types as the client reads them. */
+export type Schema = { [K in keyof components['schemas']]: Readable<components['schemas'][K]> };
+export type Bench = Schema['BenchAnswer'];
+export type Cut = Schema['CutAnswer'];
+export type CutRequest = Schema['CutRequest'];
+export type Trial = Schema['TrialAnswer'];
+export type TrialLine = Schema['TrialLineAnswer'];
+export type Table = Schema['TableAnswer'];
+export type TorchSet = Schema['TorchSetAnswer'];
+export type Recipe = Schema['RecipeAnswer'];
+export type BookRow = Schema['BookRowAnswer'];
+export type Problem = Schema['Problem'];
+
+export const api = createClient<paths>({ baseUrl: '/' });
+
+/** What the server refused, in its own sentence, with the fields that were wrong. */
+export class Refusal extends Error {
+  readonly status: number;
+  readonly fields: readonly { field: string; message: string }[];
+
+  constructor(problem: Partial<Problem> | undefined, status: number) {
+    super(problem?.detail ?? 'The server did not answer: is Orthotome still running?');
+    this.status = status;
+    this.fields = (problem?.errors ?? []).map((e) => ({
+      field: e['field'] ?? '',
+      message: e['message'] ?? '',
+    }));
+  }
+}
+
+interface Answer<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+/** The answer's data, or the refusal thrown. A server that is gone refuses too. */
+export async function answered<T>(asked: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await asked;
+  } catch {
+    throw new Refusal(undefined, 0);
+  }
+  if (answer.error !== undefined || !answer.response.ok) {
+    throw new Refusal(answer.error as Partial<Problem> | undefined, answer.response.status);
+  }
+  return answer.data as T;
+}

@@ -1,0 +1,26 @@
+/** The few line icons of the interface, drawn for it. */
+const PATHS = {
+  bench: 'M3 9h18M5 9v11M19 9v11M12 3v6',
+  trials: 'M4 20V6M9 20V10M14 20V8M19 20V12',
+  book: 'M5 4h14v16H5zM9 4v16M12 8h4M12 12h4',
+  mark: 'M3 5h6.4v15M21 5h-6.4v15M9.4 15.5H5M14.6 15.5H19',
+  back: 'M15 5l-7 7 7 7',
+  close: 'M6 6l12 12M18 6L6 18',
+  erase: 'M9 6h11v12H9l-6-6zM12 10l4 4M16 10l-4 4',
+} as const;
+
+export function Icon({ name, size = 24 }: { name: keyof typeof PATHS; size?: number }) {
+  return (
+    <svg
+      width={size}
+      height={size}
+      viewBox="0 0 24 24"
+      fill="none"
+      stroke="currentColor"
+      strokeWidth={name === 'mark' ? 2 : 1.7}
+      aria-hidden="true"
+    >
+      <path d={PATHS[name]} />
+    </svg>
+  );
+}

@@ -1,0 +1,48 @@
+import Button from '@mui/material/Button';
+import Snackbar from '@mui/material/Snackbar';
+import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
+
+interface Said {
+  text: string;
+  undo?: (() => void) | undefined;
+}
+
+const Context = createContext<(said: Said) => void>(() => undefined);
+
+/** Says what was done, with a way back where there is one: in place of "are you sure?". */
+export function Undoable({ children }: { children: ReactNode }) {
+  const [said, setSaid] = useState<Said | null>(null);
+  const say = useMemo(() => (next: Said) => setSaid(next), []);
+  return (
+    <Context value={say}>
+      {children}
+      <Snackbar
+        open={said !== null}
+        autoHideDuration={9000}
+        onClose={(_, reason) => {
+          if (reason !== 'clickaway') setSaid(null);
+        }}
+        message={said?.text}
+        action={
+          said?.undo && (
+            <Button
+              color="inherit"
+              sx={{ color: 'inherit', minHeight: 48 }}
+              onClick={() => {
+                said.undo?.();
+                setSaid(null);
+              }}
+            >
+              Undo
+            </Button>
+          )
+        }
+        slotProps={{
+          content: { sx: { fontSize: 16, background: 'var(--ink)', color: 'var(--ground)' } },
+        }}
+      />
+    </Context>
+  );
+}
+
+export const useSay = () => useContext(Context);

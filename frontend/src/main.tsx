@@ -1,0 +1,71 @@
+import '@fontsource-variable/archivo/wdth.css';
+import './kit/steel.css';
+import { ThemeProvider } from '@mui/material/styles';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { lazy, StrictMode, Suspense, useMemo, type ReactNode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
+import { BenchPage } from './bench/BenchPage';
+import { Refusal } from './kit/client';
+import { ScreenSettings, useSettings } from './kit/settings';
+import { Shell } from './kit/Shell';
+import { steelTheme } from './kit/theme';
+import { Undoable } from './kit/undo';
+
+const TrialsPage = lazy(async () => ({ default: (await import('./trials/TrialsPage')).TrialsPage }));
+const NewTrialPage = lazy(async () => ({
+  default: (await import('./trials/NewTrialPage')).NewTrialPage,
+}));
+const TrialPage = lazy(async () => ({ default: (await import('./trials/TrialPage')).TrialPage }));
+const BookPage = lazy(async () => ({ default: (await import('./book/BookPage')).BookPage }));
+const RecipePage = lazy(async () => ({ default: (await import('./book/RecipePage')).RecipePage }));
+const KerfVariantsPage = lazy(async () => ({
+  default: (await import('./kit/KerfVariantsPage')).KerfVariantsPage,
+}));
+
+const queries = new QueryClient({
+  defaultOptions: {
+    // A refusal is an answer; only a server that is gone is asked again.
+    queries: {
+      retry: (times, error) => times < 2 && (!(error instanceof Refusal) || error.status === 0),
+      staleTime: 1000,
+    },
+  },
+});
+
+function Themed({ children }: { children: ReactNode }) {
+  const { light } = useSettings();
+  const theme = useMemo(() => steelTheme(light), [light]);
+  return <ThemeProvider theme={theme}>{children}</ThemeProvider>;
+}
+
+const root = document.getElementById('root');
+if (!root) throw new Error('index.html has no #root');
+createRoot(root).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <ScreenSettings>
+        <Themed>
+          <Undoable>
+            <BrowserRouter>
+              <Suspense fallback={null}>
+                <Routes>
+                  <Route path="/kerf-sections" element={<KerfVariantsPage />} />
+                  <Route element={<Shell />}>
+                    <Route path="/bench" element={<BenchPage />} />
+                    <Route path="/trials" element={<TrialsPage />} />
+                    <Route path="/trials/new" element={<NewTrialPage />} />
+                    <Route path="/trials/:trialId" element={<TrialPage />} />
+                    <Route path="/book" element={<BookPage />} />
+                    <Route path="/book/recipes/:recipeId" element={<RecipePage />} />
+                    <Route path="*" element={<Navigate to="/bench" replace />} />
+                  </Route>
+                </Routes>
+              </Suspense>
+            </BrowserRouter>
+          </Undoable>
+        </Themed>
+      </ScreenSettings>
+    </QueryClientProvider>
+  </StrictMode>,
+);

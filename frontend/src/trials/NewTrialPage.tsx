@@ -1,0 +1,260 @@
+import Button from '@mui/material/Button';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { answered, api, type Schema, type TorchSet } from '../kit/client';
+import { Choices } from '../kit/Choices';
+import { Notice, refusalText } from '../kit/Notice';
+import { QuantityField } from '../kit/QuantityField';
+import { metalsQuery, shopQuery, tablesQuery, torchSetsQuery } from '../kit/queries';
+import { useSettings } from '../kit/settings';
+import { DROSS_EFFORT, showThickness } from '../kit/units';
+import { NewTable } from './NewTable';
+import { NewTorchSet } from './NewTorchSet';
+import { startQuery } from './queries';
+import { StartNumbers } from './StartNumbers';
+import { TargetChooser, type ChosenTarget } from './TargetChooser';
+import styles from './trials.module.css';
+
+type Start = Schema['StartAnswer'];
+
+/** From a bare plate to the first cut: metal and thickness are enough, the rest is filled in. */
+export function NewTrialPage() {
+  const tables = useQuery(tablesQuery);
+  const sets = useQuery(torchSetsQuery);
+  const metals = useQuery(metalsQuery);
+  const shop = useQuery(shopQuery);
+  const settings = useSettings();
+  const [metal, setMetal] = useState<string>('mild_steel');
+  const [thickness, setThickness] = useState<number | null>(null);
+  const [setId, setSetId] = useState<number | null>(null);
+  const [target, setTarget] = useState<ChosenTarget>({
+    bevel_deg: 2,
+    sides: 'good',
+    dross_grade: 1,
+    priority: 'square_first',
+  });
+  const [title, setTitle] = useState('');
+  const table = tables.data?.find((t) => t.id === settings.tableId) ?? tables.data?.[0];
+  const fitted =
+    sets.data?.find((s) => s.id === setId) ??
+    sets.data?.find((s) => s.id === table?.torch_set?.id) ??
+    sets.data?.[0];
+  if (!tables.data || !sets.data || !metals.data || !shop.data) return null;
+  const chosen = metals.data.find((m) => m.name === metal);
+  return (
+    <main className={styles.newTrial}>
+      <section aria-label="The job">
+        <h1>New trial</h1>
+        {table ? (
+          <Choices
+            label="Table"
+            value={table.id}
+            choices={tables.data.map((t) => ({ value: t.id, label: t.name }))}
+            onChoose={settings.setTableId}
+          />
+        ) : (
+          <NewTable />
+        )}
+        <Choices
+          label="Metal"
+          value={metal}
+          choices={metals.data.map((m) => ({ value: m.name, label: m.label }))}
+          onChoose={setMetal}
+        />
+        <QuantityField
+          label="Thickness"
+          quantity="length"
+          unit={shop.data.length_unit === 'thou' ? 'in' : shop.data.length_unit}
+          metal={metal}
+          onRead={setThickness}
+          help={
+            thickness === null
+              ? thicknessHelp(chosen?.gauges ?? [], chosen?.label ?? metal)
+              : inBoth(thickness)
+          }
+        />
+        <SetChoice
+          sets={sets.data}
+          chosen={fitted}
+          onChoose={setSetId}
+          fittedId={table?.torch_set?.id}
+        />
+        <label className={styles.name}>
+          Name, if you like
+          <input
+            value={title}
+            maxLength={120}
+            onChange={(e) => setTitle(e.target.value)}
+            placeholder="what the parts are for"
+          />
+        </label>
+      </section>
+      <section aria-label="Square">
+        <TargetChooser
+          thickness={thickness}
+          target={target}
+          onChange={setTarget}
+          effort={DROSS_EFFORT}
+        />
+      </section>
+      <section aria-label="Starting numbers">
+        {thickness !== null && fitted && table ? (
+          <Ready
+            key={`${metal} ${thickness} ${fitted.id}`}
+            metal={metal}
+            thickness={thickness}
+            fitted={fitted}
+            tableId={table.id}
+            target={target}
+            title={title}
+          />
+        ) : (
+          <p className={styles.none}>
+            Give the thickness, and the starting numbers stand here with where each came from.
+          </p>
+        )}
+      </section>
+    </main>
+  );
+}
+
+function thicknessHelp(gauges: readonly number[], label: string): string {
+  const gauge =
+    gauges.length > 0 ? `, or a gauge of ${label} (14 ga)` : `; ${label} has no gauge numbers`;
+  return `8, 5/16, 0.25 in${gauge}`;
+}
+
+function inBoth(mm: number): string {
+  const metric = showThickness(mm, { length_unit: 'mm', speed_unit: '' });
+  return `${metric.text} mm = ${(mm / 25.4).toFixed(3)} in. Measured beats nominal.`;
+}
+
+function SetChoice({
+  sets,
+  chosen,
+  onChoose,
+  fittedId,
+}: {
+  sets: TorchSet[];
+  chosen: TorchSet | undefined;
+  onChoose: (id: number) => void;
+  fittedId: number | undefined;
+}) {
+  const [adding, setAdding] = useState(false);
+  const added = (id: number) => {
+    setAdding(false);
+    onChoose(id);
+  };
+  if (sets.length === 0 || adding) return <NewTorchSet onAdded={added} />;
+  return (
+    <>
+      <Choices
+        label="Torch set fitted"
+        value={chosen?.id ?? null}
+        choices={sets.map((s) => ({
+          value: s.id,
+          label: <SetLabel set={s} fitted={s.id === fittedId} />,
+        }))}
+        onChoose={onChoose}
+      />
+      <button type="button" className={styles.quiet} onClick={() => setAdding(true)}>
+        Another torch set
+      </button>
+    </>
+  );
+}
+
+function SetLabel({ set, fitted }: { set: TorchSet; fitted: boolean }) {
+  return (
+    <span>
+      {set.name}
+      <small className={styles.under}>
+        {set.amperage_a} A, {set.gas}
+        {fitted && ', fitted'}
+        {set.example && ', example'}
+      </small>
+    </span>
+  );
+}
+
+interface ReadyProps {
+  metal: string;
+  thickness: number;
+  fitted: TorchSet;
+  tableId: number;
+  target: ChosenTarget;
+  title: string;
+}
+
+function Ready({ metal, thickness, fitted, tableId, target, title }: ReadyProps) {
+  const found = useQuery(startQuery(metal, thickness, fitted.id));
+  const [typed, setTyped] = useState<Start['values']>(null);
+  if (found.isError) return <Notice kind="refusal">{refusalText(found.error)}</Notice>;
+  if (!found.data) return null;
+  const values = typed ?? found.data.values;
+  return (
+    <>
+      <StartNumbers found={found.data} values={values ?? null} onType={setTyped} fitted={fitted} />
+      {values && (
+        <OpenButton
+          start={values}
+          limits={found.data.limits ?? null}
+          {...{ metal, thickness, fitted, tableId, target, title }}
+        />
+      )}
+    </>
+  );
+}
+
+/** The range to cut in, when the starting numbers were typed: from 0.6 to 1.6 of each. */
+const around = (start: NonNullable<Start['values']>): Schema['LimitsFile'] => ({
+  speed_mm_min: [start.speed_mm_min * 0.62, start.speed_mm_min * 1.55],
+  cut_height_mm: [Math.min(0.8, start.cut_height_mm), Math.max(start.cut_height_mm * 1.9, 0.9)],
+});
+
+function OpenButton({
+  start,
+  limits,
+  metal,
+  thickness,
+  fitted,
+  tableId,
+  target,
+  title,
+}: ReadyProps & { start: NonNullable<Start['values']>; limits: Schema['LimitsFile'] | null }) {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const { person, setTableId } = useSettings();
+  const open = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST('/api/trials', {
+          body: {
+            table_id: tableId,
+            torch_set_id: fitted.id,
+            metal,
+            thickness_mm: thickness,
+            start,
+            limits: limits ?? around(start),
+            target,
+            title,
+            opened_by: person,
+          },
+        }),
+      ),
+    onSuccess: async () => {
+      setTableId(tableId);
+      await queries.invalidateQueries();
+      await navigate('/bench');
+    },
+  });
+  return (
+    <>
+      {open.isError && <Notice kind="refusal">{refusalText(open.error)}</Notice>}
+      <Button variant="contained" size="large" disabled={open.isPending} onClick={() => open.mutate()}>
+        Open the trial
+      </Button>
+    </>
+  );
+}

@@ -1,0 +1,162 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { Schema, TorchSet } from '../kit/client';
+import { Notice } from '../kit/Notice';
+import { QuantityField } from '../kit/QuantityField';
+import { shopQuery } from '../kit/queries';
+import { showLength, showSpeed } from '../kit/units';
+import styles from './trials.module.css';
+
+type Start = Schema['StartAnswer'];
+type Values = NonNullable<Start['values']>;
+
+const HOW: Record<string, string> = {
+  row: 'A row of the Book',
+  interpolated: 'Between two rows of the Book',
+  extended: 'Beyond the rows of the Book',
+  analogue: 'From mild steel: no rows for this metal',
+  refused: 'No starting numbers',
+};
+
+/** Starting numbers with where they came from; typed over where the operator knows better. */
+export function StartNumbers({
+  found,
+  values,
+  onType,
+  fitted,
+}: {
+  found: Start;
+  values: Values | null;
+  onType: (v: Values | null) => void;
+  fitted: TorchSet;
+}) {
+  const [typing, setTyping] = useState(false);
+  const shop = useQuery(shopQuery);
+  if (!shop.data) return null;
+  const units = shop.data;
+  return (
+    <>
+      <h2>{HOW[found.how] ?? found.how}</h2>
+      {found.sources.length > 0 && (
+        <ul className={styles.sources}>
+          {found.sources.map((s) => (
+            <li key={s.thickness_mm}>
+              <strong>{s.thickness_mm} mm</strong> {s.source}
+            </li>
+          ))}
+        </ul>
+      )}
+      {found.warnings.map((w) => (
+        <Notice key={w} kind={found.how === 'refused' ? 'refusal' : 'caution'}>
+          {w}
+        </Notice>
+      ))}
+      {values && !typing && (
+        <dl className={styles.numbers}>
+          <Figure
+            name="Speed"
+            text={showSpeed(values.speed_mm_min, units).text}
+            unit={units.speed_unit}
+          />
+          <Figure
+            name="Arc voltage"
+            text={values.arc_voltage_v?.toFixed(1) ?? 'unknown'}
+            unit={values.arc_voltage_v ? 'V' : ''}
+          />
+          <Figure
+            name="Cut height"
+            text={showLength(values.cut_height_mm, units).text}
+            unit={units.length_unit}
+          />
+          <Figure
+            name="Pierce height"
+            text={showLength(values.pierce_height_mm, units).text}
+            unit={units.length_unit}
+          />
+          <Figure name="Pierce delay" text={values.pierce_delay_s.toFixed(2)} unit="s" />
+          <Figure name="Kerf" text={showLength(values.kerf_mm, units).text} unit={units.length_unit} />
+        </dl>
+      )}
+      {typing ? (
+        <TypedNumbers base={found.values ?? null} onType={onType} />
+      ) : (
+        <button type="button" className={styles.quiet} onClick={() => setTyping(true)}>
+          {values ? 'Type your own numbers' : `Type the numbers from the manual of the ${fitted.name}`}
+        </button>
+      )}
+    </>
+  );
+}
+
+function Figure({ name, text, unit }: { name: string; text: string; unit: string }) {
+  return (
+    <div>
+      <dt>{name}</dt>
+      <dd>
+        <span className="number">{text}</span> {unit}
+      </dd>
+    </div>
+  );
+}
+
+/** Speed and height must be typed; what else is known stays. */
+function TypedNumbers({ base, onType }: { base: Values | null; onType: (v: Values | null) => void }) {
+  const shop = useQuery(shopQuery);
+  const [typed, setTyped] = useState<
+    Partial<Record<'speed_mm_min' | 'cut_height_mm' | 'arc_voltage_v' | 'kerf_mm', number | null>>
+  >({});
+  if (!shop.data) return null;
+  const length = shop.data.length_unit;
+  const put = (name: keyof typeof typed) => (value: number | null) => {
+    const now = { ...typed, [name]: value };
+    setTyped(now);
+    const speed = now.speed_mm_min ?? base?.speed_mm_min;
+    const height = now.cut_height_mm ?? base?.cut_height_mm;
+    if (!speed || !height) onType(null);
+    else
+      onType({
+        speed_mm_min: speed,
+        cut_height_mm: height,
+        arc_voltage_v: now.arc_voltage_v ?? base?.arc_voltage_v ?? null,
+        kerf_mm: now.kerf_mm ?? base?.kerf_mm ?? 1.5,
+        pierce_height_mm: base?.pierce_height_mm ?? 3.8,
+        pierce_delay_s: base?.pierce_delay_s ?? 0.5,
+      });
+  };
+  return (
+    <div className={styles.typed}>
+      <QuantityField
+        label="Speed"
+        quantity="speed"
+        unit={shop.data.speed_unit}
+        expected={base?.speed_mm_min}
+        onRead={put('speed_mm_min')}
+        help="2400, 95 ipm or 2.4 m/min"
+      />
+      <QuantityField
+        label="Cut height"
+        quantity="length"
+        unit={length}
+        expected={base?.cut_height_mm}
+        onRead={put('cut_height_mm')}
+        help="1.5 or 0.06 in"
+      />
+      <QuantityField
+        label="Arc voltage"
+        quantity="voltage"
+        unit="V"
+        expected={base?.arc_voltage_v ?? undefined}
+        onRead={put('arc_voltage_v')}
+        help="leave empty if not known"
+      />
+      <QuantityField
+        label="Kerf"
+        quantity="length"
+        unit={length}
+        expected={base?.kerf_mm}
+        onRead={put('kerf_mm')}
+        help="leave empty if not known"
+      />
+    </div>
+  );
+}

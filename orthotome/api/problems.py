@@ -1,0 +1,90 @@
+"""Every error as problem+json (RFC 9457): a clear sentence, and the path of each wrong field.
+
+One table from kind of error to HTTP status. What the caller sent is never echoed: it may hold
+numbers that JSON cannot say.
+"""
+
+from typing import Any
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from starlette.exceptions import HTTPException
+
+from orthotome.core.errors import TradeError
+from orthotome.formats.reading import FileError, field_path, sentence
+from orthotome.store.errors import ChangedMeanwhile, NotFound, Refused, StoreError
+
+STATUS_OF: dict[type[Exception], int] = {
+    TradeError: 422,
+    FileError: 422,
+    NotFound: 404,
+    Refused: 409,
+    ChangedMeanwhile: 409,
+}
+
+_TITLES = {
+    400: "That could not be read",
+    403: "Not from here",
+    404: "Not found",
+    405: "Not possible here",
+    409: "Not now",
+    413: "Too large",
+    422: "Something is not right",
+    500: "Orthotome made a mistake",
+}
+
+_PARTS = ("body", "query", "path", "header")
+
+
+def problem(status: int, detail: str, errors: list[dict[str, str]] | None = None) -> JSONResponse:
+    """One problem+json answer."""
+    body: dict[str, Any] = {
+        "type": "about:blank",
+        "title": _TITLES.get(status, "Not possible"),
+        "status": status,
+        "detail": detail,
+        "errors": errors or [],
+    }
+    return JSONResponse(body, status, media_type="application/problem+json")
+
+
+def install(app: FastAPI) -> None:
+    """Answer every error of ours, and every error we did not think of, as a problem."""
+    for kind in STATUS_OF:
+        app.add_exception_handler(kind, _ours)
+    app.add_exception_handler(RequestValidationError, _invalid)
+    app.add_exception_handler(HTTPException, _http)
+    app.add_exception_handler(Exception, _unforeseen)
+
+
+def _ours(_request: Request, error: Exception) -> JSONResponse:
+    status = STATUS_OF[type(error)]
+    if isinstance(error, TradeError | StoreError):
+        errors = [{"field": error.field, "message": error.sentence}] if error.field else []
+        return problem(status, error.sentence, errors)
+    field, _, message = str(error).partition(": ")
+    return problem(status, str(error), [{"field": field, "message": message}])
+
+
+def _invalid(_request: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, RequestValidationError)
+    found = []
+    for e in error.errors():
+        where = tuple(p for i, p in enumerate(e["loc"]) if not (i == 0 and p in _PARTS))
+        if e["type"] == "json_invalid":
+            return problem(400, "The body is not JSON.")
+        found.append({"field": field_path({**e, "loc": where}), "message": sentence(e)})  # type: ignore[typeddict-item]
+    first = found[0]
+    return problem(422, f"{first['field']} {first['message']}", found)
+
+
+def _http(_request: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, HTTPException)
+    return problem(error.status_code, str(error.detail))
+
+
+def _unforeseen(_request: Request, _error: Exception) -> JSONResponse:
+    return problem(
+        500, "Something went wrong inside Orthotome. Nothing was saved; the terminal has the details."
+    )

@@ -1,0 +1,1 @@
+"""One router a room of the house."""

@@ -1,0 +1,53 @@
+"""Opening a trial: the range it may be cut in, and what the fitted parts allow."""
+
+from orthotome.core.campaign import Limits
+from orthotome.core.errors import TradeError
+from orthotome.core.start_rows import StartValues
+
+# How far from the starting numbers a trial looks by default. Assumption: a manual's row is within a
+# third in speed; half the cut height is near a touch, and twice it near a lost arc.
+_SPEED_SPAN = (0.62, 1.55)
+_HEIGHT_SPAN = (0.55, 1.9)
+TOUCH_RISK_MM = 0.8  # lower than this a warped sheet touches a bare nozzle; the parts' manual rules
+
+
+def default_limits(start: StartValues) -> Limits:
+    """The range around the starting numbers, on round figures, never under the touch-risk height."""
+    speed, height = start.speed_mm_min, start.cut_height_mm
+    return Limits(
+        (_round(speed * _SPEED_SPAN[0], 50), _round(speed * _SPEED_SPAN[1], 50)),
+        (
+            max(TOUCH_RISK_MM, _round(height * _HEIGHT_SPAN[0], 0.1)),
+            _round(max(height, TOUCH_RISK_MM) * _HEIGHT_SPAN[1], 0.1),
+        ),
+    )
+
+
+def dialled_start(start: StartValues) -> StartValues:
+    """Starting numbers on steps that can be dialled: an interpolated 2111.23 mm/min is no setting."""
+    speed_step = 10.0 if start.speed_mm_min >= 1000 else 5.0
+    volts = start.arc_voltage_v
+    return StartValues(
+        speed_mm_min=_round(start.speed_mm_min, speed_step),
+        arc_voltage_v=None if volts is None else _round(volts, 0.5),
+        cut_height_mm=_round(start.cut_height_mm, 0.05),
+        pierce_height_mm=_round(start.pierce_height_mm, 0.1),
+        pierce_delay_s=_round(start.pierce_delay_s, 0.05),
+        kerf_mm=_round(start.kerf_mm, 0.05),
+    )
+
+
+def check_limits(limits: Limits, start: StartValues) -> None:
+    """Raise TradeError for limits that are upside down or leave the starting numbers outside."""
+    for field, (low, high), at in (
+        ("limits.speed_mm_min", limits.speed_mm_min, start.speed_mm_min),
+        ("limits.cut_height_mm", limits.cut_height_mm, start.cut_height_mm),
+    ):
+        if not 0 < low <= high:
+            raise TradeError(field, "the lower limit comes first, and is more than zero.")
+        if not low <= at <= high:
+            raise TradeError(field, f"the starting number {at:g} lies outside {low:g} to {high:g}.")
+
+
+def _round(value: float, step: float) -> float:
+    return round(round(value / step) * step, 6)

@@ -1,0 +1,125 @@
+"""What the evidence looks like: the parts of the bevel, the chance map, and what is still to prove.
+
+Nothing here decides anything; it lays the judgement open so that an operator can see why.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from orthotome.core.campaign import Cut
+from orthotome.core.edges import lean_from_components
+from orthotome.core.tuner.advise import PASSED, PROOF, Judgement
+from orthotome.core.tuner.bevel_model import LEAN_X, LEAN_Y, SWIRL
+from orthotome.core.tuner.chances import Settings
+
+Array = NDArray[np.float64]
+
+_MAP_SPEEDS, _MAP_HEIGHTS = 25, 13
+_LEAN_TOLD_DEG = 0.45  # sd of each lean component below which lean is told apart; assumption
+_VOLTS_TOLD = 1.0  # sd of V/mm below which volts are tied to height; assumption
+
+
+@dataclass(frozen=True)
+class BevelParts:
+    """The last cut's bevel taken apart. Standard deviations say how far each is known."""
+
+    process_deg: float
+    process_sd_deg: float
+    swirl_deg: float
+    swirl_sd_deg: float
+    lean_deg: float
+    lean_toward_deg: float
+    lean_sd_deg: float
+    left_over_deg: float | None  # rms of what the model does not explain; None without readings
+
+
+@dataclass(frozen=True)
+class ChanceMap:
+    """Chance to pass over speed (columns) and height (rows, lowest first)."""
+
+    speeds_mm_min: tuple[float, ...]
+    heights_mm: tuple[float, ...]
+    chance: tuple[tuple[float, ...], ...]
+
+
+@dataclass(frozen=True)
+class Proof:
+    """Something that must hold before it may be called square, and whether it does."""
+
+    done: bool
+    text: str
+
+
+def bevel_parts(judgement: Judgement) -> BevelParts | None:
+    """What speed and height can change, and what they cannot, at the last cut's setting."""
+    learned = judgement.learned
+    if not learned.campaign.cuts:
+        return None
+    bevel, draws = learned.bevel, learned.draws
+    last = learned.campaign.cuts[-1]
+    setting = Settings(np.array([last.speed_mm_min]), np.array([last.cut_height_mm]))
+    process = learned.process(setting)[0]
+    x, y = draws[:, LEAN_X], draws[:, LEAN_Y]
+    lean, toward = lean_from_components(float(x.mean()), float(y.mean()))
+    readings = bevel.readings
+    left_over = None
+    if readings.count:
+        residual = readings.bevel_deg - readings.rows @ draws.mean(axis=0)
+        left_over = float(np.sqrt(np.mean(residual**2)))
+    swirl = draws[:, SWIRL]
+    return BevelParts(
+        float(process.mean()),
+        float(process.std()),
+        float(swirl.mean()),
+        float(swirl.std()),
+        lean,
+        toward,
+        float(np.sqrt((x.var() + y.var()) / 2)),
+        left_over,
+    )
+
+
+def chance_map(judgement: Judgement) -> ChanceMap:
+    """The chance to pass over the whole of the limits."""
+    learned = judgement.learned
+    limits = learned.campaign.limits
+    speeds = np.geomspace(*limits.speed_mm_min, _MAP_SPEEDS)
+    heights = np.linspace(*limits.cut_height_mm, _MAP_HEIGHTS)
+    grid = Settings(np.tile(speeds, _MAP_HEIGHTS), np.repeat(heights, _MAP_SPEEDS))
+    chances = (learned.bevel_chances(grid) * learned.rest_chances(grid)).mean(axis=1)
+    rows = chances.reshape(_MAP_HEIGHTS, _MAP_SPEEDS)
+    return ChanceMap(
+        tuple(float(v) for v in speeds),
+        tuple(float(h) for h in heights),
+        tuple(tuple(round(float(p), 3) for p in row) for row in rows),
+    )
+
+
+def proofs(judgement: Judgement) -> tuple[Proof, ...]:
+    """What must be proven before it may be called square, done or not, in shop words."""
+    learned, best = judgement.learned, judgement.advice.recommended
+    parts = bevel_parts(judgement)
+    told = parts is not None and parts.lean_sd_deg < _LEAN_TOLD_DEG
+    slope, slope_sd = learned.volts.volts_per_mm
+    tied = learned.volts.taught_by >= 2 and slope_sd < _VOLTS_TOLD
+    passed = any(p >= PASSED for p in judgement.passed)
+    sure = best is not None and best.probability_pass >= PROOF
+    lean = f": {parts.lean_deg:.1f}° ± {parts.lean_sd_deg:.1f}" if told and parts else ""
+    volts = f": {slope:.1f} ± {slope_sd:.1f} V/mm" if tied else ": not yet, cut at another height"
+    return (
+        Proof(told, f"Jet lean told apart{lean}"),
+        Proof(tied, f"Volts tied to height{volts}"),
+        Proof(passed, "A real square that passes on all its edges"),
+        Proof(sure and passed, "95 in 100 that the next one passes"),
+    )
+
+
+def side_means(cut: Cut) -> dict[str, float | None]:
+    """Mean bevel of a cut's right and left edges; None for a side that was not read."""
+    means: dict[str, float | None] = {}
+    for side in ("right", "left"):
+        read = [e.bevel_deg for e in cut.edges if e.side in (side, "both")]
+        means[side] = sum(read) / len(read) if read else None
+    return means

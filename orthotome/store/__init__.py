@@ -1,0 +1,1 @@
+"""What the shop has written down: SQLModel tables on SQLite, migrations and queries."""

@@ -1,0 +1,74 @@
+"""The database file: opening it, its pragmas, its migrations, and sessions to read and write.
+
+Write-ahead log with ``synchronous=FULL``: once a commit returns, the change is on disk and a kill at
+any moment loses nothing. Every change is one transaction that takes the write lock at its start.
+"""
+
+import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from alembic import command
+from alembic.config import Config
+from sqlalchemy import Connection, Engine, event
+from sqlmodel import Session, create_engine
+
+_BUSY_MS = 8000
+
+
+class Database:
+    """One SQLite file, migrated to the newest shape when it is opened."""
+
+    def __init__(self, path: Path) -> None:
+        path.parent.mkdir(parents=True, exist_ok=True)
+        self.path = path
+        self.engine = _engine(path)
+        with self.engine.execution_options(write=True).begin() as connection:
+            _migrate(connection)
+
+    @contextmanager
+    def read(self) -> Iterator[Session]:
+        """A session that sees one consistent state and changes nothing."""
+        with Session(self.engine) as session:
+            yield session
+
+    @contextmanager
+    def write(self) -> Iterator[Session]:
+        """One change: committed when the block ends, undone whole when it raises."""
+        engine = self.engine.execution_options(write=True)
+        with Session(engine, expire_on_commit=False) as session, session.begin():
+            yield session
+
+    def close(self) -> None:
+        """Let go of the file."""
+        self.engine.dispose()
+
+
+def _engine(path: Path) -> Engine:
+    engine = create_engine(f"sqlite:///{path}", connect_args={"check_same_thread": False})
+
+    @event.listens_for(engine, "connect")
+    def _pragmas(connection: sqlite3.Connection, _record: object) -> None:
+        connection.isolation_level = None  # transactions begin where we say, below
+        for pragma in (
+            f"busy_timeout={_BUSY_MS}",
+            "journal_mode=WAL",
+            "synchronous=FULL",
+            "foreign_keys=ON",
+        ):
+            connection.execute(f"PRAGMA {pragma}")
+
+    @event.listens_for(engine, "begin")
+    def _begin(connection: Connection) -> None:
+        writing = connection.get_execution_options().get("write")
+        connection.exec_driver_sql("BEGIN IMMEDIATE" if writing else "BEGIN")
+
+    return engine
+
+
+def _migrate(connection: Connection) -> None:
+    config = Config()
+    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+    config.attributes["connection"] = connection
+    command.upgrade(config, "head")

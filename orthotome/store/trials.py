@@ -1,0 +1,369 @@
+"""Trials and their cuts: opening, logging, correcting, striking out, and reading them back."""
+
+import json
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
+from dataclasses import asdict, dataclass
+from typing import Any
+
+from sqlalchemy import func
+from sqlmodel import Session, col, delete, select
+
+from orthotome.core.campaign import Campaign, Cut, Dross, EdgeReading, Limits, Series, Target, TorchSet
+from orthotome.core.start_rows import StartingNumbers, StartValues
+from orthotome.store import shop
+from orthotome.store.errors import ChangedMeanwhile, NotFound, Refused
+from orthotome.store.tables import (
+    CutRow,
+    CuttingTable,
+    DrossRow,
+    EdgeRow,
+    LogDraft,
+    RecipeRow,
+    TorchSetRow,
+    Trial,
+    now,
+)
+
+_PLAIN = [
+    "piece",
+    "speed_mm_min",
+    "cut_height_mm",
+    "arc_voltage_v",
+    "set_point_v",
+    "height_control",
+    "starts",
+    "through",
+    "arc_lost",
+    "kerf_mm",
+    "lag_deg",
+]
+_START = tuple(StartValues.__dataclass_fields__)
+
+
+@dataclass(frozen=True)
+class LoggedCut:
+    """A cut with its readings, and its row for who, when and which version."""
+
+    row: CutRow
+    cut: Cut
+
+
+@dataclass(frozen=True)
+class TrialLine:
+    """A trial as a list shows it."""
+
+    trial: Trial
+    table: CuttingTable
+    torch_set: TorchSetRow
+    cuts: int
+    last: LoggedCut | None
+    recipe: RecipeRow | None
+
+
+def open_trial(
+    session: Session,
+    *,
+    table_id: int,
+    torch_set_id: int,
+    metal: str,
+    thickness_mm: float,
+    start: StartValues,
+    found: StartingNumbers | None,
+    target: Target,
+    limits: Limits,
+    title: str = "",
+    opened_by: str = "",
+    to_bench: bool = True,
+) -> Trial:
+    """Open a trial and put it on its table's Bench."""
+    shop.table(session, table_id)
+    shop.torch_set(session, torch_set_id)
+    trial = Trial(
+        table_id=table_id,
+        torch_set_id=torch_set_id,
+        title=title,
+        metal=metal,
+        thickness_mm=thickness_mm,
+        start_how=found.how if found else "typed",
+        start_from=json.dumps(_origin(found)),
+        opened_by=opened_by,
+        **asdict(start),
+        **asdict(target),
+        **_limit_columns(limits),
+    )
+    session.add(trial)
+    session.flush()
+    if to_bench:
+        put_on_bench(session, trial)
+    return trial
+
+
+def _origin(found: StartingNumbers | None) -> dict[str, object]:
+    if found is None:
+        return {"rows": [], "warnings": []}
+    named = [{"metal": r.metal, "thickness_mm": r.thickness_mm, "source": r.source} for r in found.rows]
+    return {"rows": named, "warnings": list(found.warnings)}
+
+
+def _limit_columns(limits: Limits) -> dict[str, Any]:
+    return {
+        "speed_low_mm_min": limits.speed_mm_min[0],
+        "speed_high_mm_min": limits.speed_mm_min[1],
+        "height_low_mm": limits.cut_height_mm[0],
+        "height_high_mm": limits.cut_height_mm[1],
+    }
+
+
+def put_on_bench(session: Session, trial: Trial) -> None:
+    """Put a trial on its table's Bench in place of the one that is there."""
+    before = shop.bench_trial(session, trial.table_id)
+    if before is not None and before.id != trial.id:
+        before.on_bench = False
+        session.add(before)
+    trial.on_bench = True
+    session.add(trial)
+    session.flush()
+
+
+def trial(session: Session, trial_id: int) -> Trial:
+    """One trial. Raises NotFound."""
+    found = session.get(Trial, trial_id)
+    if found is None:
+        raise NotFound("There is no such trial.", "trial_id")
+    return found
+
+
+def recipe_of(session: Session, trial_id: int) -> RecipeRow | None:
+    """The recipe a trial was locked as, if it was."""
+    return session.exec(select(RecipeRow).where(RecipeRow.trial_id == trial_id)).first()
+
+
+def retarget(session: Session, trial_id: int, revision: int, target: Target, limits: Limits) -> Trial:
+    """Change what square means, or the limits; refused if the trial changed since it was read."""
+    found = _open_for_change(session, trial_id)
+    if found.revision != revision:
+        raise ChangedMeanwhile("The trial was changed on another screen.", "revision")
+    for name, value in {**asdict(target), **_limit_columns(limits)}.items():
+        setattr(found, name, value)
+    _touch(session, found)
+    return found
+
+
+def log_cut(session: Session, trial_id: int, key: str, cut: Cut, *, by: str, note: str) -> CutRow:
+    """Log a cut. The same ``key`` again returns the cut logged first: a repeat is not a new cut."""
+    again = select(CutRow).where(CutRow.trial_id == trial_id, CutRow.key == key)
+    if (known := session.exec(again).first()) is not None:
+        return known
+    found = _open_for_change(session, trial_id)
+    table = shop.table(session, found.table_id)
+    table.starts_on_parts += 1
+    highest = session.exec(select(func.max(CutRow.number)).where(CutRow.trial_id == trial_id)).one()
+    row = _new_row(found, cut, (highest or 0) + 1, key)
+    row.logged_by, row.note = by, note
+    if row.starts is None:
+        row.starts = table.starts_on_parts
+    session.add(row)
+    session.flush()
+    _write_readings(session, row, cut)
+    session.exec(delete(LogDraft).where(col(LogDraft.trial_id) == trial_id))
+    session.add(table)
+    _touch(session, found)
+    return row
+
+
+def take_in_cuts(session: Session, found: Trial, cuts: Sequence[Cut]) -> None:
+    """Write the cuts of a campaign file into a trial just opened; the table's starts stay."""
+    for number, cut in enumerate(cuts, 1):
+        row = _new_row(found, cut, number, cut.id)
+        session.add(row)
+        session.flush()
+        _write_readings(session, row, cut)
+    _touch(session, found)
+
+
+def correct_cut(
+    session: Session, trial_id: int, cut_id: int, version: int, cut: Cut, *, by: str, note: str
+) -> CutRow:
+    """Correct a logged cut; refused if somebody corrected it since ``version`` was read."""
+    found = _open_for_change(session, trial_id)
+    row = _cut_row(session, trial_id, cut_id, version)
+    for name in _PLAIN:
+        if name != "starts":  # starts happened when it was cut
+            setattr(row, name, getattr(cut, name))
+    row.dross_looked_at, row.logged_by, row.note = cut.dross is not None, by, note
+    row.version += 1
+    for readings in (EdgeRow, DrossRow):
+        session.exec(delete(readings).where(col(readings.cut_id) == cut_id))
+    session.add(row)
+    _write_readings(session, row, cut)
+    _touch(session, found)
+    return row
+
+
+def strike_cut(session: Session, trial_id: int, cut_id: int, version: int, *, out: bool) -> CutRow:
+    """Strike a cut out of the evidence, or put it back."""
+    found = _open_for_change(session, trial_id)
+    row = _cut_row(session, trial_id, cut_id, version)
+    row.struck_out = out
+    row.version += 1
+    session.add(row)
+    _touch(session, found)
+    return row
+
+
+def logged_cuts(session: Session, trial_id: int) -> list[LoggedCut]:
+    """All cuts of a trial in order, struck ones too."""
+    query = select(CutRow).where(CutRow.trial_id == trial_id).order_by(col(CutRow.number))
+    return _with_readings(session, session.exec(query).all())
+
+
+def campaign_of(session: Session, found: Trial, cuts: Iterable[LoggedCut] | None = None) -> Campaign:
+    """The trial as core thinks of it; struck cuts are left out."""
+    fitted = shop.torch_set(session, found.torch_set_id)
+    assert found.id is not None
+    logged = logged_cuts(session, found.id) if cuts is None else cuts
+    return Campaign(
+        metal=found.metal,
+        thickness_mm=found.thickness_mm,
+        torch_set=torch_set_of(fitted),
+        start=StartValues(**{name: getattr(found, name) for name in _START}),
+        target=Target(found.bevel_deg, found.sides, found.dross_grade, found.priority),  # type: ignore[arg-type]
+        limits=Limits(
+            (found.speed_low_mm_min, found.speed_high_mm_min),
+            (found.height_low_mm, found.height_high_mm),
+        ),
+        cuts=tuple(c.cut for c in logged if not c.row.struck_out),
+        title=found.title,
+    )
+
+
+def torch_set_of(row: TorchSetRow) -> TorchSet:
+    """A torch set as core thinks of it."""
+    return TorchSet(row.name, row.amperage_a, row.gas, row.swirl)  # type: ignore[arg-type]
+
+
+def trial_lines(session: Session, table_id: int | None = None, most: int = 500) -> list[TrialLine]:
+    """Trials, newest first, with their last cut and their recipe: a fixed number of queries."""
+    query = (
+        select(Trial, CuttingTable, TorchSetRow)
+        .join(CuttingTable, col(CuttingTable.id) == col(Trial.table_id))
+        .join(TorchSetRow, col(TorchSetRow.id) == col(Trial.torch_set_id))
+        .order_by(col(Trial.id).desc())
+        .limit(most)
+    )
+    if table_id is not None:
+        query = query.where(Trial.table_id == table_id)
+    found = session.exec(query).all()
+    counted = session.exec(
+        select(CutRow.trial_id, func.count(), func.max(CutRow.number))
+        .where(col(CutRow.struck_out).is_(False))
+        .group_by(col(CutRow.trial_id))
+    ).all()
+    count = {trial_id: (n, number) for trial_id, n, number in counted}
+    newest = (
+        select(func.max(CutRow.id))
+        .where(col(CutRow.struck_out).is_(False))
+        .group_by(col(CutRow.trial_id))
+    )
+    last_rows = session.exec(select(CutRow).where(col(CutRow.id).in_(newest))).all()
+    wanted = {t.id for t, _, _ in found}
+    last = {
+        c.row.trial_id: c
+        for c in _with_readings(session, [r for r in last_rows if r.trial_id in wanted])
+    }
+    recipes = {r.trial_id: r for r in session.exec(select(RecipeRow)).all()}
+    return [
+        TrialLine(t, m, s, count.get(t.id or 0, (0, 0))[0], last.get(t.id or 0), recipes.get(t.id))
+        for t, m, s in found
+    ]
+
+
+def save_draft(session: Session, trial_id: int, body: str) -> None:
+    """Keep a half-typed log."""
+    trial(session, trial_id)
+    session.merge(LogDraft(trial_id=trial_id, body=body, saved_at=now()))
+
+
+def draft(session: Session, trial_id: int) -> LogDraft | None:
+    """The half-typed log of a trial, if there is one."""
+    return session.get(LogDraft, trial_id)
+
+
+def drop_draft(session: Session, trial_id: int) -> None:
+    """Forget the half-typed log."""
+    session.exec(delete(LogDraft).where(col(LogDraft.trial_id) == trial_id))
+
+
+def _open_for_change(session: Session, trial_id: int) -> Trial:
+    found = trial(session, trial_id)
+    recipe = recipe_of(session, trial_id)
+    if recipe is not None:
+        raise Refused(
+            f"This trial is locked as “{recipe.title}”, revision {recipe.revision}: its evidence "
+            "stays as it is. Open a new trial to go on.",
+            "trial_id",
+        )
+    return found
+
+
+def _new_row(found: Trial, cut: Cut, number: int, key: str) -> CutRow:
+    assert found.id is not None
+    return CutRow(
+        trial_id=found.id,
+        number=number,
+        key=key,
+        dross_looked_at=cut.dross is not None,
+        **{name: getattr(cut, name) for name in _PLAIN},
+        **asdict(cut.series),
+    )
+
+
+def _cut_row(session: Session, trial_id: int, cut_id: int, version: int) -> CutRow:
+    row = session.get(CutRow, cut_id)
+    if row is None or row.trial_id != trial_id:
+        raise NotFound("There is no such cut in this trial.", "cut_id")
+    if row.version != version:
+        raise ChangedMeanwhile(
+            f"Cut {row.number} was corrected on another screen"
+            f"{f' by {row.logged_by}' if row.logged_by else ''}. Nothing was overwritten: look at "
+            "what it says now, then save yours again if it is right.",
+            "version",
+        )
+    return row
+
+
+def _touch(session: Session, found: Trial) -> None:
+    found.revision += 1
+    session.add(found)
+    session.flush()
+
+
+def _write_readings(session: Session, row: CutRow, cut: Cut) -> None:
+    assert row.id is not None
+    session.add_all(EdgeRow(cut_id=row.id, **asdict(e)) for e in cut.edges)
+    session.add_all(DrossRow(cut_id=row.id, **asdict(d)) for d in cut.dross or ())
+    session.flush()
+
+
+def _with_readings(session: Session, rows: Sequence[CutRow]) -> list[LoggedCut]:
+    ids = [r.id for r in rows]
+    edges: dict[int, list[EdgeReading]] = defaultdict(list)
+    for e in session.exec(select(EdgeRow).where(col(EdgeRow.cut_id).in_(ids)).order_by(col(EdgeRow.id))):
+        edges[e.cut_id].append(
+            EdgeReading(e.side, e.heading_deg, e.bevel_deg, e.u_deg, e.method)  # type: ignore[arg-type]
+        )
+    dross: dict[int, list[Dross]] = defaultdict(list)
+    for d in session.exec(select(DrossRow).where(col(DrossRow.cut_id).in_(ids))):
+        dross[d.cut_id].append(Dross(d.kind, d.grade))  # type: ignore[arg-type]
+    return [LoggedCut(r, _cut(r, edges[r.id or 0], dross[r.id or 0])) for r in rows]
+
+
+def _cut(row: CutRow, edges: list[EdgeReading], dross: list[Dross]) -> Cut:
+    return Cut(
+        id=f"c{row.number}",
+        series=Series(row.parts, row.mount, row.plate, row.signal),
+        edges=tuple(edges),
+        dross=tuple(dross) if row.dross_looked_at else None,
+        **{name: getattr(row, name) for name in _PLAIN},
+    )

@@ -10,8 +10,6 @@ from sqlmodel import Session
 from orthotome.core.campaign import Cut, NextCut, Target, TorchSet
 from orthotome.core.start_rows import StartRow, StartValues
 from orthotome.core.trial_plan import default_limits, dialled_start
-from orthotome.core.tuner.advise import judge
-from orthotome.sim.table import SimulatedTable
 from orthotome.store import book, recipes, trials
 from orthotome.store.database import Database
 from orthotome.store.tables import CuttingTable, Shop, TorchSetRow, Trial
@@ -150,6 +148,8 @@ def _trial(session: Session, job: _Job, table: CuttingTable, fitted: TorchSetRow
 
 
 def _cuts(session: Session, job: _Job, trial: Trial, table: CuttingTable) -> None:
+    from orthotome.core.tuner.advise import judge  # noqa: PLC0415 (start-up time)
+
     assert trial.id is not None
     for n in range(1, job.most_cuts + 1):
         campaign = trials.campaign_of(session, trial)
@@ -167,6 +167,8 @@ def simulated_cut(
     table: CuttingTable, trial: Trial, start: StartValues, number: int, asked: NextCut
 ) -> Cut:
     """Cut ``number`` of a trial as the simulated table answers it."""
+    from orthotome.sim.table import SimulatedTable  # noqa: PLC0415 (start-up time)
+
     assert table.simulated_seed is not None
     stand_in = SimulatedTable.from_seed(table.simulated_seed, start, trial.thickness_mm)
     cut = stand_in.cut(

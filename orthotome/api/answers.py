@@ -1,18 +1,20 @@
 """Records of the store as answers on the wire."""
 
 import json
+from typing import TYPE_CHECKING
 
 from orthotome.api import models
 from orthotome.core.edges import good_side
 from orthotome.core.measuring import angle_gauge_u_deg
 from orthotome.core.metals import metal_named
-from orthotome.core.tuner import evidence
-from orthotome.core.tuner.advise import Judgement
 from orthotome.formats.advice import advice_to_file, expected_to_file
 from orthotome.formats.campaign import DrossFile, EdgeFile, LimitsFile, StartFile, TargetFile
-from orthotome.formats.recipe import RecipeFile
+from orthotome.store.recipes import file_of
 from orthotome.store.tables import BookRow, CuttingTable, RecipeRow, Shop, TorchSetRow, Trial
 from orthotome.store.trials import LoggedCut, TrialLine
+
+if TYPE_CHECKING:
+    from orthotome.core.tuner.advise import Judgement
 
 
 def shop(row: Shop) -> models.ShopAnswer:
@@ -85,23 +87,24 @@ def trial_line(line: TrialLine) -> models.TrialLineAnswer:
 
 def cut(logged: LoggedCut, passed: float | None = None) -> models.CutAnswer:
     """A logged cut."""
-    means = evidence.side_means(logged.cut)
     dross = logged.cut.dross
     shown = set(models.CutAnswer.model_fields) - {"edges", "dross", "passed"}
     return models.CutAnswer(
         **logged.row.model_dump(include=shown),
         edges=[EdgeFile(**vars(e)) for e in logged.cut.edges],
         dross=None if dross is None else [DrossFile(**vars(d)) for d in dross],
-        bevel_right_deg=means["right"],
-        bevel_left_deg=means["left"],
+        bevel_right_deg=logged.cut.mean_bevel_deg("right"),
+        bevel_left_deg=logged.cut.mean_bevel_deg("left"),
         passed=None if passed is None else round(passed, 3),
     )
 
 
 def bench(
-    shown: models.TrialAnswer, logged: list[LoggedCut], judgement: Judgement
+    shown: models.TrialAnswer, logged: list[LoggedCut], judgement: "Judgement"
 ) -> models.BenchAnswer:
     """A trial with its advice and the evidence for it."""
+    from orthotome.core.tuner import evidence  # noqa: PLC0415 (start-up time)
+
     passed = dict(zip((c.id for c in judgement.learned.campaign.cuts), judgement.passed, strict=True))
     advice, parts = judgement.advice, evidence.bevel_parts(judgement)
     slope, slope_sd = judgement.learned.volts.volts_per_mm
@@ -133,5 +136,5 @@ def recipe(row: RecipeRow, newest: dict[str, int]) -> models.RecipeAnswer:
         trial_id=row.trial_id,
         revision=row.revision,
         in_force=newest[row.line] == row.revision,
-        recipe=RecipeFile.model_validate_json(row.body),
+        recipe=file_of(row),
     )

@@ -27,6 +27,7 @@ def create_app(database: Database, built: Path = FRONT_END) -> FastAPI:
 
     @asynccontextmanager
     async def life(_app: FastAPI) -> AsyncIterator[None]:
+        app.state.judge.wake()
         yield
         database.close()
 

@@ -44,7 +44,8 @@ def install(app: FastAPI, folder: Path) -> None:
 def _load(folder: Path) -> dict[str, _Built]:
     files = {}
     for path in sorted(folder.rglob("*")):
-        if path.is_file() and path.suffix != ".gz":
+        hidden = any(part.startswith(".") for part in path.relative_to(folder).parts)
+        if path.is_file() and path.suffix != ".gz" and not hidden:
             zipped = path.with_name(path.name + ".gz")
             name = path.relative_to(folder).as_posix()
             files[name] = _Built(

@@ -4,10 +4,14 @@ Two screens watching one trial ask often; the tuner need not think again until a
 """
 
 from collections import OrderedDict
-from threading import Lock
+from collections.abc import Callable
+from threading import Lock, Thread
+from typing import TYPE_CHECKING
 
 from orthotome.core.campaign import Campaign
-from orthotome.core.tuner.advise import Judgement, judge
+
+if TYPE_CHECKING:
+    from orthotome.core.tuner.advise import Judgement
 
 _MOST_KEPT = 32
 
@@ -19,16 +23,26 @@ class Judge:
         self._kept: OrderedDict[tuple[int, int], Judgement] = OrderedDict()
         self._lock = Lock()
 
-    def judge(self, trial_id: int, revision: int, campaign: Campaign) -> Judgement:
+    def wake(self) -> None:
+        """Load the tuner beside the first requests: its numerics take a second to import."""
+        Thread(target=_tuner, daemon=True).start()
+
+    def judge(self, trial_id: int, revision: int, campaign: Campaign) -> "Judgement":
         """The judgement of a trial at a revision; computed once for each."""
         key = (trial_id, revision)
         with self._lock:
             if key in self._kept:
                 self._kept.move_to_end(key)
                 return self._kept[key]
-        judgement = judge(campaign)
+        judgement = _tuner()(campaign)
         with self._lock:
             self._kept[key] = judgement
             while len(self._kept) > _MOST_KEPT:
                 self._kept.popitem(last=False)
         return judgement
+
+
+def _tuner() -> Callable[[Campaign], "Judgement"]:
+    from orthotome.core.tuner.advise import judge  # noqa: PLC0415 (start-up time)
+
+    return judge

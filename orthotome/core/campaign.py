@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
-from orthotome.core.edges import Swirl
+from orthotome.core.edges import Side, Swirl
 from orthotome.core.start_rows import StartValues
 
 PieceKind = Literal["strip", "square", "round", "hole"]
@@ -82,6 +82,12 @@ class Cut:
         if self.dross is None:
             return None
         return max((d.grade for d in self.dross if d.kind in BOTTOM_DROSS), default=0)
+
+    def mean_bevel_deg(self, side: Side) -> float | None:
+        """Mean bevel read on one side of travel; None where none was read. Sides are never mixed,
+        except that a strip's widths only ever gave the mean of both."""
+        read = [e.bevel_deg for e in self.edges if e.side in (side, "both")]
+        return sum(read) / len(read) if read else None
 
     def grade_of(self, kind: DrossKind) -> int | None:
         """Grade of one kind of dross; None where nobody looked."""

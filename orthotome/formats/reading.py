@@ -86,7 +86,8 @@ def sentence(error: ErrorDetails) -> str:
         "string_too_short": "must not be empty.",
     }
     if kind in bounds:
-        return bounds[kind].format(**context)
+        numbers = {k: f"{v:g}" if isinstance(v, float) else v for k, v in context.items()}
+        return bounds[kind].format(**numbers)
     return f"{error['msg'][0].lower()}{error['msg'][1:]}."
 
 

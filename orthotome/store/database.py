@@ -9,12 +9,11 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from alembic import command
-from alembic.config import Config
-from sqlalchemy import Connection, Engine, event
+from sqlalchemy import Connection, Engine, event, inspect, text
 from sqlmodel import Session, create_engine
 
 _BUSY_MS = 8000
+_MIGRATIONS = Path(__file__).parent / "migrations"
 
 
 class Database:
@@ -67,8 +66,20 @@ def _engine(path: Path) -> Engine:
     return engine
 
 
+def _newest_shape() -> str:
+    """The newest migration: they are numbered, and named after their number."""
+    return max(p.name for p in (_MIGRATIONS / "versions").glob("[0-9]*.py")).partition("_")[0]
+
+
 def _migrate(connection: Connection) -> None:
+    if inspect(connection).has_table("alembic_version"):
+        shape = connection.execute(text("SELECT version_num FROM alembic_version")).scalar()
+        if shape == _newest_shape():
+            return
+    from alembic import command  # noqa: PLC0415 (start-up time: only where there is work for it)
+    from alembic.config import Config  # noqa: PLC0415
+
     config = Config()
-    config.set_main_option("script_location", str(Path(__file__).parent / "migrations"))
+    config.set_main_option("script_location", str(_MIGRATIONS))
     config.attributes["connection"] = connection
     command.upgrade(config, "head")

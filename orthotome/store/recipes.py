@@ -1,20 +1,23 @@
 """Locked recipes: written once with their evidence, superseded by a newer revision, never edited."""
 
 from collections.abc import Sequence
+from typing import TYPE_CHECKING
 
 from sqlalchemy import func
 from sqlmodel import Session, col, select
 
 from orthotome.core.campaign import Campaign
-from orthotome.core.tuner.advise import PASSED, Judgement
 from orthotome.formats.campaign import TorchSetFile, campaign_to_file
 from orthotome.formats.recipe import RecipeFile, RecipeProof, RecipeSetting
 from orthotome.store import shop, trials
 from orthotome.store.errors import NotFound, Refused
 from orthotome.store.tables import RecipeRow, now
 
+if TYPE_CHECKING:
+    from orthotome.core.tuner.advise import Judgement
 
-def lock(session: Session, trial_id: int, judgement: Judgement, *, by: str, title: str) -> RecipeRow:
+
+def lock(session: Session, trial_id: int, judgement: "Judgement", *, by: str, title: str) -> RecipeRow:
     """Lock a trial's proven setting as the next revision of its line.
 
     Raises Refused unless the judgement says square: a recipe is a promise.
@@ -77,6 +80,11 @@ def recipe(session: Session, recipe_id: int) -> RecipeRow:
     return found
 
 
+def file_of(row: RecipeRow) -> RecipeFile:
+    """The open file of a recipe."""
+    return RecipeFile.model_validate_json(row.body)
+
+
 def newest_revisions(session: Session) -> dict[str, int]:
     """The revision in force of every line."""
     query = select(RecipeRow.line, func.max(RecipeRow.revision)).group_by(col(RecipeRow.line))
@@ -97,16 +105,11 @@ def _next_revision(session: Session, line: str) -> int:
 
 
 def _recipe_file(
-    judgement: Judgement, table_name: str, revision: int, by: str, title: str
+    judgement: "Judgement", table_name: str, revision: int, by: str, title: str
 ) -> RecipeFile:
     campaign, best = judgement.learned.campaign, judgement.advice.recommended
     assert best is not None
-    passed = [
-        cut
-        for cut, chance in zip(campaign.cuts, judgement.passed, strict=True)
-        if chance >= PASSED
-        and (cut.speed_mm_min, cut.cut_height_mm) == (best.speed_mm_min, best.cut_height_mm)
-    ]
+    passed = judgement.passed_at(best.speed_mm_min, best.cut_height_mm)
     # What was measured at this setting is worth more than what the model says of it.
     volts = _mean([c.arc_voltage_v for c in passed])
     kerf = _mean([c.kerf_mm for c in passed])

@@ -218,6 +218,14 @@ def logged_cuts(session: Session, trial_id: int) -> list[LoggedCut]:
     return _with_readings(session, session.exec(query).all())
 
 
+def logged_cut(session: Session, cut_id: int) -> LoggedCut:
+    """One cut with its readings. Raises NotFound."""
+    row = session.get(CutRow, cut_id)
+    if row is None:
+        raise NotFound("There is no such cut.", "cut_id")
+    return _with_readings(session, [row])[0]
+
+
 def campaign_of(session: Session, found: Trial, cuts: Iterable[LoggedCut] | None = None) -> Campaign:
     """The trial as core thinks of it; struck cuts are left out."""
     fitted = shop.torch_set(session, found.torch_set_id)

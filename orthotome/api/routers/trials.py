@@ -1,6 +1,6 @@
 """Trials: opening, the Bench, logging cuts, drafts, pieces, campaign files, and locking."""
 
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
@@ -14,7 +14,6 @@ from orthotome.core.campaign import Cut, Dross, EdgeReading, Limits, NextCut, Ta
 from orthotome.core.pieces import Piece, PieceSetting, ladder_speeds, square, strip_ladder
 from orthotome.core.start_rows import StartValues
 from orthotome.core.trial_plan import check_limits
-from orthotome.core.tuner.advise import Judgement
 from orthotome.formats.campaign import DrossFile, EdgeFile, campaign_to_file, read_campaign
 from orthotome.formats.gcode import write_gcode
 from orthotome.formats.svg import write_svg
@@ -22,6 +21,9 @@ from orthotome.store import book, recipes, shop
 from orthotome.store import trials as store
 from orthotome.store.errors import ChangedMeanwhile, Refused
 from orthotome.store.tables import Trial
+
+if TYPE_CHECKING:
+    from orthotome.core.tuner.advise import Judgement
 
 router = APIRouter(tags=["trials"])
 
@@ -101,7 +103,7 @@ def log_cut(trial_id: models.Id, request: models.NewCutRequest, database: Store)
         row = store.log_cut(
             session, trial_id, request.key, _cut(request), by=request.by, note=request.note
         )
-        return _logged(session, trial_id, row.id)
+        return answers.cut(store.logged_cut(session, row.id or 0))
 
 
 @router.put("/trials/{trial_id}/cuts/{cut_id}")
@@ -119,7 +121,7 @@ def correct_cut(
             by=request.by,
             note=request.note,
         )
-        return _logged(session, trial_id, cut_id)
+        return answers.cut(store.logged_cut(session, cut_id))
 
 
 @router.put("/trials/{trial_id}/cuts/{cut_id}/struck")
@@ -129,7 +131,7 @@ def strike_cut(
     """Strike a cut out of the evidence, or put it back."""
     with database.write() as session:
         store.strike_cut(session, trial_id, cut_id, request.version, out=request.out)
-        return _logged(session, trial_id, cut_id)
+        return answers.cut(store.logged_cut(session, cut_id))
 
 
 @router.post("/trials/{trial_id}/simulated-cut")
@@ -267,7 +269,7 @@ async def open_campaign(
 
 def _judged(
     session: Session, trial_id: int, judge: Judge
-) -> tuple[Trial, list[store.LoggedCut], Judgement]:
+) -> tuple[Trial, list[store.LoggedCut], "Judgement"]:
     found = store.trial(session, trial_id)
     logged = store.logged_cuts(session, trial_id)
     campaign = store.campaign_of(session, found, logged)
@@ -283,11 +285,6 @@ def _shown(session: Session, found: Trial) -> models.TrialAnswer:
     )
 
 
-def _logged(session: Session, trial_id: int, cut_id: int | None) -> models.CutAnswer:
-    cuts = store.logged_cuts(session, trial_id)
-    return answers.cut(next(c for c in cuts if c.row.id == cut_id))
-
-
 def _cut(request: models.CutRequest) -> Cut:
     plain = request.model_dump(exclude={"key", "version", "by", "note", "edges", "dross"})
     dross = request.dross
@@ -299,7 +296,7 @@ def _cut(request: models.CutRequest) -> Cut:
     )
 
 
-def _next_cut(judgement: Judgement) -> NextCut:
+def _next_cut(judgement: "Judgement") -> NextCut:
     """The cut to make now: what is advised, else the recommended setting once more."""
     if judgement.advice.next_cuts:
         return judgement.advice.next_cuts[0]
@@ -308,7 +305,7 @@ def _next_cut(judgement: Judgement) -> NextCut:
     return NextCut("square", best.speed_mm_min, best.cut_height_mm, "")
 
 
-def _piece(judgement: Judgement, kind: PieceName) -> Piece:
+def _piece(judgement: "Judgement", kind: PieceName) -> Piece:
     campaign, asked = judgement.learned.campaign, _next_cut(judgement)
     setting = PieceSetting(
         campaign.thickness_mm,

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from orthotome.core.campaign import (
     Advice,
     Campaign,
+    Cut,
     Dross,
     DrossKind,
     Expected,
@@ -32,6 +33,8 @@ PROOF = 0.95  # chance the next cut passes, before a setting is called square
 PASSED = 0.9  # chance that a cut did pass, before it counts as having passed
 _WORTH_MOVING = 0.02  # a setting that has passed is left only for one this much likelier
 _NEARLY_BEST = 0.05  # settings within this of the best chance count as equally good
+_SPEED_STEP = 0.25  # ln of the largest ratio to go in one cut; assumption
+_HEIGHT_STEP = 0.3  # of the starting height, the most to go up or down in one cut; assumption
 _SAME_SPEED = 0.08  # ln of a ratio too small to cut another piece for
 _TRIED_MM_MIN, _TRIED_MM = 1e-6, 1e-6
 
@@ -45,6 +48,14 @@ class Judgement:
     candidates: Settings
     chances: Array  # chance to pass per candidate
     passed: tuple[float, ...]  # chance that each cut passed
+
+    def passed_at(self, speed_mm_min: float, height_mm: float) -> tuple[Cut, ...]:
+        """The cuts with that setting that very probably passed."""
+        return tuple(
+            cut
+            for cut, chance in zip(self.learned.campaign.cuts, self.passed, strict=True)
+            if chance >= PASSED and (cut.speed_mm_min, cut.cut_height_mm) == (speed_mm_min, height_mm)
+        )
 
     def expected(self, speed_mm_min: float, height_mm: float) -> Expected:
         """What a setting is expected to give."""
@@ -84,7 +95,7 @@ def _standing(
 ) -> tuple[Status, int]:
     """The status before any hand-off, and the index of the setting to recommend."""
     proven = _settings_that_passed(learned, candidates, passed)
-    best = _preferred(learned, candidates, chances)
+    best = _preferred(learned, candidates, np.where(_within_a_step(learned, candidates), chances, 0.0))
     if proven:
         strongest = max(proven, key=lambda i: float(chances[i]))
         if chances[strongest] >= PROOF and not _worth_going_on(learned, candidates, chances, strongest):
@@ -92,6 +103,21 @@ def _standing(
         if chances[best] < PROOF and chances[strongest] >= chances[best] - _WORTH_MOVING:
             return "confirm", strongest
     return ("confirm" if chances[best] >= PROOF else "keep_cutting"), best
+
+
+def _within_a_step(learned: Learned, candidates: Settings) -> Array:
+    """Whether a setting lies within one step of what has been cut, or of the starting numbers.
+
+    A torch is brought down in small steps, and a model is worth little far from its cuts.
+    """
+    start, cuts = learned.campaign.start, learned.campaign.cuts
+    tried = [(c.speed_mm_min, c.cut_height_mm) for c in cuts[-60:]]
+    near = np.zeros(len(candidates), dtype=bool)
+    for speed, height in [*tried, (start.speed_mm_min, start.cut_height_mm)]:
+        in_speed = np.abs(np.log(candidates.speed_mm_min / speed)) <= _SPEED_STEP
+        near |= in_speed & (np.abs(candidates.height_mm - height) <= _HEIGHT_STEP * start.cut_height_mm)
+    # Limits that shut the starting numbers out leave nothing near: then all of them count.
+    return np.asarray(near if near.any() else ~near)
 
 
 def _worth_going_on(learned: Learned, candidates: Settings, chances: Array, proven: int) -> bool:

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from orthotome.core.campaign import Cut
 from orthotome.core.edges import lean_from_components
 from orthotome.core.tuner.advise import PASSED, PROOF, Judgement
 from orthotome.core.tuner.bevel_model import LEAN_X, LEAN_Y, SWIRL
@@ -114,12 +113,3 @@ def proofs(judgement: Judgement) -> tuple[Proof, ...]:
         Proof(passed, "A real square that passes on all its edges"),
         Proof(sure and passed, "95 in 100 that the next one passes"),
     )
-
-
-def side_means(cut: Cut) -> dict[str, float | None]:
-    """Mean bevel of a cut's right and left edges; None for a side that was not read."""
-    means: dict[str, float | None] = {}
-    for side in ("right", "left"):
-        read = [e.bevel_deg for e in cut.edges if e.side in (side, "both")]
-        means[side] = sum(read) / len(read) if read else None
-    return means

@@ -1,0 +1,195 @@
+"""The API: the job end to end, refusals with the field's path, and who is let in."""
+
+import json
+import unittest
+from typing import Any
+
+from tests.shop import CUT, HALF_WAY, JUST_OPENED, LOCKED, ShopOf
+
+
+class Api(unittest.TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.shop = ShopOf()
+        cls.client = cls.shop.client
+
+    @classmethod
+    def tearDownClass(cls) -> None:
+        cls.shop.close()
+
+    def refused(self, answer: Any, status: int, field: str = "", words: str = "") -> None:
+        self.assertEqual(answer.status_code, status, answer.text)
+        self.assertEqual(answer.headers["content-type"], "application/problem+json")
+        problem = answer.json()
+        self.assertIn(words, problem["detail"])
+        if field:
+            self.assertIn(field, [e["field"] for e in problem["errors"]])
+
+    def get(self, path: str) -> Any:
+        answer = self.client.get(f"/api{path}")
+        self.assertEqual(answer.status_code, 200, answer.text)
+        return answer.json()
+
+
+class TheJob(Api):
+    def test_from_bare_plate_to_locked_recipe_on_the_simulated_table(self) -> None:
+        start = self.get("/start?metal=mild_steel&thickness_mm=8&torch_set_id=1")
+        self.assertEqual((start["how"], len(start["sources"])), ("interpolated", 2))
+        target = {"bevel_deg": 2.0, "sides": "good", "dross_grade": 1, "priority": "square_first"}
+        job = {"table_id": 1, "torch_set_id": 1, "metal": "mild_steel", "thickness_mm": 8.0}
+        asked = {**job, "start": start["values"], "limits": start["limits"], "target": target}
+        opened = self.client.post("/api/trials", json=asked)
+        self.assertEqual(opened.status_code, 201, opened.text)
+        trial = opened.json()["id"]
+        for n in range(12):
+            bench = self.get(f"/trials/{trial}/bench")
+            if bench["advice"]["status"] == "square":
+                break
+            cut = self.client.post(f"/api/trials/{trial}/simulated-cut").json()
+            logged = self.client.post(f"/api/trials/{trial}/cuts", json={**cut, "key": f"k{n}"})
+            self.assertEqual(logged.status_code, 201, logged.text)
+        self.assertEqual(bench["advice"]["status"], "square")
+        body = {"revision": bench["trial"]["revision"], "by": "Wren"}
+        recipe = self.client.post(f"/api/trials/{trial}/lock", json=body)
+        self.assertEqual(recipe.status_code, 201, recipe.text)
+        evidence = recipe.json()["recipe"]["evidence"]
+        self.assertEqual(len(evidence["cuts"]), len(bench["cuts"]))
+        late = self.client.post(f"/api/trials/{trial}/cuts", json={**CUT, "key": "late"})
+        self.refused(late, 409, words="locked")
+        taken = self.client.post("/api/recipes", content=json.dumps(recipe.json()["recipe"]))
+        self.assertEqual(taken.json()["revision"], recipe.json()["revision"] + 1)
+
+    def test_a_trial_goes_to_a_campaign_file_and_back(self) -> None:
+        file = self.client.get(f"/api/trials/{HALF_WAY}/campaign")
+        opened = self.client.post("/api/campaigns?table_id=2", content=file.content)
+        self.assertEqual(opened.status_code, 201, opened.text)
+        again = self.client.get(f"/api/trials/{opened.json()['id']}/campaign")
+        self.assertEqual(again.json(), file.json())
+
+    def test_piece_program_and_drawing(self) -> None:
+        for kind in ("square", "strip_ladder"):
+            program = self.client.get(f"/api/trials/{HALF_WAY}/piece.nc?kind={kind}").text
+            dry = self.client.get(f"/api/trials/{HALF_WAY}/piece.nc?kind={kind}&dry_run=true").text
+            lines = program.splitlines()
+            self.assertEqual(lines.count("M3"), lines.count("M5"))
+            self.assertNotIn("M3", dry.splitlines())
+            self.assertLess(lines.index("G21"), next(i for i, x in enumerate(lines) if x[:2] == "G0"))
+            drawing = self.client.get(f"/api/trials/{HALF_WAY}/piece.svg?kind={kind}").text
+            self.assertIn('mm" viewBox', drawing)
+
+
+class Refusals(Api):
+    def log(self, **changes: Any) -> Any:
+        return self.client.post(f"/api/trials/{JUST_OPENED}/cuts", json={**CUT, **changes})
+
+    def test_bad_fields_are_named_by_their_path_and_nothing_is_saved(self) -> None:
+        edge = CUT["edges"][0]
+        cases: list[tuple[str, dict[str, Any]]] = [
+            ("speed_mm_min", {"speed_mm_min": 1}),
+            ("speed_mm_min", {"speed_mm_min": "2100"}),
+            ("edges[0].bevel_deg", {"edges": [{**edge, "bevel_deg": 95}]}),
+            ("edges[0].side", {"edges": [{**edge, "side": "top"}]}),
+            ("dross[0].grade", {"dross": [{"kind": "low_speed", "grade": 5}]}),
+            ("arc_voltage_v", {"arc_voltage_v": 4000}),
+            ("through", {"through": "yes"}),
+            ("key", {"key": ""}),
+        ]
+        for field, change in cases:
+            with self.subTest(field):
+                self.refused(self.log(**change), 422, field)
+        raw = json.dumps(CUT).replace("127.6", "NaN")
+        headers = {"content-type": "application/json"}
+        nan = self.client.post(f"/api/trials/{JUST_OPENED}/cuts", content=raw, headers=headers)
+        self.refused(nan, 422, "arc_voltage_v", "must be a real number")
+        broken = self.client.post(f"/api/trials/{JUST_OPENED}/cuts", content="{", headers=headers)
+        self.refused(broken, 400)
+        self.assertEqual(self.get(f"/trials/{JUST_OPENED}/bench")["cuts"], [])
+
+    def test_what_is_not_there(self) -> None:
+        self.refused(self.client.get("/api/trials/999/bench"), 404)
+        self.refused(self.client.get("/api/nonsense"), 404)
+        self.refused(self.client.get("/api/trials/x/bench"), 422, "trial_id")
+        self.refused(self.client.get("/api/start?metal=zinc&thickness_mm=-1&torch_set_id=1"), 422)
+        self.refused(self.client.get("/api/target?thickness_mm=8"), 422, "target")
+        self.refused(self.client.get("/api/recipes/99/file"), 404)
+
+    def test_campaign_files_that_cannot_be_used(self) -> None:
+        count = len(self.get("/trials"))
+        file = self.client.get(f"/api/trials/{HALF_WAY}/campaign").json()
+        missing = {k: v for k, v in file.items() if k != "thickness_mm"}
+        twice = {**file, "cuts": file["cuts"][:1] * 2}
+        many = {**file, "cuts": [{**file["cuts"][0], "id": str(i)} for i in range(10_000)]}
+        other = {**file, "torch_set": {**file["torch_set"], "amperage_a": 100}}
+
+        def send(body: Any) -> Any:
+            return self.client.post("/api/campaigns?table_id=1", content=json.dumps(body))
+
+        self.refused(send(missing), 422, "thickness_mm", "is missing")
+        self.refused(send(twice), 422, words="two cuts have the id")
+        self.assertIn(send(many).status_code, (413, 422))
+        self.refused(send(other), 409, "torch_set.name")
+        huge = self.client.post("/api/campaigns?table_id=1", content=b" " * 50_000_000)
+        self.refused(huge, 413)
+        chunked = self.client.post(
+            "/api/campaigns?table_id=1", content=(b" " * 1_000_000 for _ in range(50))
+        )
+        self.refused(chunked, 413)
+        self.refused(self.client.post("/api/campaigns?table_id=77", json=file), 404, "table_id")
+        self.assertEqual(len(self.get("/trials")), count)
+
+    def test_an_older_version_overwrites_nothing(self) -> None:
+        cut = self.get(f"/trials/{HALF_WAY}/bench")["cuts"][0]
+        body = {k: v for k, v in CUT.items() if k != "key"}
+        path = f"/api/trials/{HALF_WAY}/cuts/{cut['id']}"
+        mine = self.client.put(path, json={**body, "version": cut["version"], "by": "Ash"})
+        self.assertEqual(mine.status_code, 200, mine.text)
+        theirs = self.client.put(path, json={**body, "version": cut["version"], "note": "theirs"})
+        self.refused(theirs, 409, "version", "by Ash")
+        self.assertEqual(self.get(f"/trials/{HALF_WAY}/bench")["cuts"][0]["note"], "")
+
+    def test_limits_that_leave_the_start_outside(self) -> None:
+        trial = self.get(f"/trials/{HALF_WAY}/bench")["trial"]
+        limits = {"speed_mm_min": [3000, 3400], "cut_height_mm": [0.8, 3.0]}
+        body = {"revision": trial["revision"], "target": trial["target"], "limits": limits}
+        answer = self.client.put(f"/api/trials/{HALF_WAY}/target", json=body)
+        self.refused(answer, 422, "limits.speed_mm_min", "lies outside")
+
+    def test_an_unproven_trial_is_not_locked(self) -> None:
+        revision = self.get(f"/trials/{JUST_OPENED}/revision")["revision"]
+        answer = self.client.post(f"/api/trials/{JUST_OPENED}/lock", json={"revision": revision})
+        self.refused(answer, 409, words="not proven")
+        old = self.client.post(f"/api/trials/{LOCKED}/lock", json={"revision": 1})
+        self.refused(old, 409)
+
+
+class Guarded(Api):
+    def test_foreign_host_and_origin_are_refused(self) -> None:
+        for headers in ({"host": "shop.example"}, {"origin": "http://shop.example"}, {"origin": "null"}):
+            self.refused(self.client.get("/api/shop", headers=headers), 403)
+        own = {"host": "localhost:8437", "origin": "http://localhost:8437"}
+        self.assertEqual(self.client.get("/api/shop", headers=own).status_code, 200)
+
+    def test_nothing_outside_the_built_front_end_is_readable(self) -> None:
+        for path in (
+            "/../run",
+            "/%2e%2e/run",
+            "/..%2frun",
+            "//etc/passwd",
+            "/.stamp",
+            "/assets/../run.py",
+        ):
+            answer = self.client.get(path)
+            self.assertIn(answer.status_code, (200, 404))
+            self.assertNotIn("unittest", answer.text)
+            self.assertNotIn("root:", answer.text)
+
+    def test_half_typed_log_is_kept_until_the_cut_is_logged(self) -> None:
+        path = f"/api/trials/{JUST_OPENED}/draft"
+        self.assertEqual(self.client.put(path, json={"body": "half"}).status_code, 204)
+        self.assertEqual(self.get(f"/trials/{JUST_OPENED}/draft")["body"], "half")
+        self.client.post(f"/api/trials/{JUST_OPENED}/cuts", json=CUT)
+        self.assertIsNone(self.get(f"/trials/{JUST_OPENED}/draft")["body"])
+
+
+if __name__ == "__main__":
+    unittest.main()

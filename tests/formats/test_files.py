@@ -1,0 +1,121 @@
+"""The open files: the contract's example, what is refused and in which words, schemas, the command."""
+
+import json
+import subprocess
+import sys
+import unittest
+from pathlib import Path
+from typing import Any
+
+from orthotome.api.serving import openapi_text
+from orthotome.formats.advice import AdviceFile
+from orthotome.formats.campaign import campaign_from_file, campaign_to_file, read_campaign
+from orthotome.formats.reading import FileError, read_json
+from orthotome.formats.recipe import RecipeFile
+from orthotome.formats.schemas import SCHEMAS, schema
+
+ROOT = Path(__file__).parents[2]
+EXAMPLE = (ROOT / "docs/formats/campaign.example.json").read_text()
+
+BARE_CUT = {"piece": "strip", "speed_mm_min": 2100, "cut_height_mm": 1.5}
+
+
+def changed(path: str, value: Any) -> str:
+    """The example with one field changed; a value of ``...`` takes the field out."""
+    file = json.loads(EXAMPLE)
+    at = file
+    *way, last = [int(p) if p.isdigit() else p for p in path.split(".")]
+    for step in way:
+        at = at[step]
+    if value is ...:
+        del at[last]
+    else:
+        at[last] = value
+    return json.dumps(file)
+
+
+class Campaign(unittest.TestCase):
+    def test_example_reads_and_writes_back_the_same(self) -> None:
+        campaign = read_campaign(EXAMPLE)
+        self.assertEqual(campaign.cuts[0].edges[0].bevel_deg, 2.4)
+        self.assertEqual(campaign.cuts[0].series.signal, "g1")
+        again = campaign_from_file(campaign_to_file(campaign))
+        self.assertEqual(again, campaign)
+
+    def test_not_looked_at_is_not_none_and_a_missing_series_is_unchanged(self) -> None:
+        file = json.loads(EXAMPLE)
+        first = file["cuts"][0]
+        file["cuts"] += [
+            {**first, "id": "c2", "series": {"parts": "p2"}, "dross": []},
+            {k: v for k, v in {**first, "id": "c3"}.items() if k not in ("series", "dross")},
+        ]
+        _, looked, unlooked = read_campaign(json.dumps(file)).cuts
+        self.assertEqual((looked.bottom_grade, unlooked.bottom_grade), (0, None))
+        self.assertEqual((looked.series.parts, looked.series.mount), ("p2", "m1"))
+        self.assertEqual(unlooked.series, looked.series)
+
+    def test_refusals_name_the_field_in_one_sentence(self) -> None:
+        cases = [
+            (changed("thickness_mm", ...), "thickness_mm: is missing."),
+            (changed("thickness_in", 0.3), "“thickness_in” is not a field"),
+            (changed("start.speed_ipm", 83), "“speed_ipm” is not a field"),
+            (changed("cuts.0.edges.0.bevel_deg", 95), "cuts[0].edges[0].bevel_deg: must be 45"),
+            (changed("cuts.0.edges.0.u_deg", 0), "cuts[0].edges[0].u_deg: must be more than 0"),
+            (changed("start.speed_mm_min", float("nan")), "start.speed_mm_min: must be a real number"),
+            (changed("start.speed_mm_min", "2100"), "start.speed_mm_min: must be a number"),
+            (changed("start.speed_mm_min", True), "start.speed_mm_min: must be a number"),
+            (changed("start.speed_mm_min", 3.5), "start.speed_mm_min: must be 20 or more"),
+            (changed("limits.speed_mm_min", [3400, 1200]), "the lower limit comes first"),
+            (changed("cuts.0.dross.0.kind", "slag"), "cuts[0].dross[0].kind: must be one of"),
+            (changed("version", 2), "version: must be one of"),
+            (changed("cuts", [json.loads(EXAMPLE)["cuts"][0]] * 2), "two cuts have the id “c1”"),
+            (changed("cuts", [{**BARE_CUT, "id": str(i)} for i in range(10_000)]), "at most 2000"),
+            (" " * 6_000_000, "larger than 5 MB"),
+            ("{", "file: is not JSON"),
+            ("[]", "file: must be an object"),
+        ]
+        for text, words in cases:
+            with self.subTest(words), self.assertRaises(FileError) as refused:
+                read_campaign(text)
+            self.assertIn(words, str(refused.exception))
+            self.assertNotIn("\n", str(refused.exception))
+
+
+class Published(unittest.TestCase):
+    def test_schemas_and_openapi_are_those_of_the_models(self) -> None:
+        for name in SCHEMAS:
+            kept = json.loads((ROOT / f"docs/formats/{name}.schema.json").read_text())
+            self.assertEqual(kept, schema(name), f"{name}: run ./run client")
+        self.assertEqual((ROOT / "docs/openapi.json").read_text(), openapi_text(), "run ./run client")
+
+    def test_examples_are_of_their_format(self) -> None:
+        folder = ROOT / "docs/formats"
+        AdviceFile.model_validate_json((folder / "advice.example.json").read_text())
+        recipe = read_json(RecipeFile, (folder / "recipe.example.json").read_text())
+        self.assertIn(recipe.proof.passed_cuts[0], [c.id for c in recipe.evidence.cuts])
+
+
+class AdviseCommand(unittest.TestCase):
+    def run_it(self, *words: str, text: str = "") -> subprocess.CompletedProcess[str]:
+        command = [sys.executable, "-m", "orthotome.cli", "advise", *words]
+        return subprocess.run(command, input=text, capture_output=True, text=True, check=False)
+
+    def test_stream_answers_each_line_and_goes_on_after_a_bad_one(self) -> None:
+        line = json.dumps(json.loads(EXAMPLE))
+        done = self.run_it("--stream", "--batch", "3", text=f"{line}\nnonsense\n\n{line}\n")
+        first, bad, again = [json.loads(answer) for answer in done.stdout.splitlines()]
+        self.assertEqual(first, again)
+        self.assertEqual(len(first["next_cuts"]), 3)
+        self.assertEqual({*bad}, {"format", "version", "error"})
+        self.assertEqual(done.returncode, 0)
+
+    def test_standard_input_and_one_sentence_on_refusal(self) -> None:
+        good, bad = self.run_it("-", text=EXAMPLE), self.run_it("-", text=changed("metal", ""))
+        self.assertEqual(json.loads(good.stdout)["status"], "keep_cutting")
+        self.assertEqual((bad.returncode, bad.stdout), (2, ""))
+        self.assertEqual(bad.stderr, "orthotome: metal: must not be empty.\n")
+        self.assertEqual(self.run_it("/no/such/file").returncode, 2)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,118 @@
+"""The store's promises: logged once, never overwritten unseen, recipes never changed."""
+
+import unittest
+
+from alembic.autogenerate import compare_metadata
+from alembic.runtime.migration import MigrationContext
+from sqlalchemy import text
+from sqlalchemy.exc import IntegrityError
+from sqlmodel import SQLModel
+
+from orthotome.core.tuner.advise import judge
+from orthotome.store import book, recipes, trials
+from orthotome.store.errors import ChangedMeanwhile, Refused
+from tests.jobs import PLATE_JOB
+from tests.shop import HALF_WAY, JUST_OPENED, LOCKED, ShopOf
+
+
+class Records(unittest.TestCase):
+    def setUp(self) -> None:
+        self.shop = ShopOf()
+        self.addCleanup(self.shop.close)
+        self.database = self.shop.database
+
+    def cut(self, number: int = 1):  # type: ignore[no-untyped-def]
+        with self.database.read() as session:
+            return trials.logged_cuts(session, HALF_WAY)[number - 1]
+
+    def test_migrations_make_the_tables_that_the_models_describe(self) -> None:
+        with self.database.engine.connect() as connection:
+            found = compare_metadata(MigrationContext.configure(connection), SQLModel.metadata)
+        self.assertEqual(found, [])
+
+    def test_pragmas(self) -> None:
+        with self.database.engine.connect() as connection:
+            got = {
+                p: connection.execute(text(f"PRAGMA {p}")).scalar()
+                for p in ("journal_mode", "synchronous", "foreign_keys")
+            }
+        self.assertEqual(got, {"journal_mode": "wal", "synchronous": 2, "foreign_keys": 1})
+
+    def test_a_trial_comes_back_from_its_rows_as_it_was(self) -> None:
+        with self.database.read() as session:
+            campaign = trials.campaign_of(session, trials.trial(session, HALF_WAY))
+        with self.database.write() as session:
+            copied = trials.open_trial(
+                session,
+                table_id=1,
+                torch_set_id=1,
+                metal=campaign.metal,
+                thickness_mm=campaign.thickness_mm,
+                start=campaign.start,
+                found=None,
+                target=campaign.target,
+                limits=campaign.limits,
+                title=campaign.title,
+            )
+            trials.take_in_cuts(session, copied, campaign.cuts)
+            self.assertEqual(trials.campaign_of(session, copied), campaign)
+            self.assertGreater(len(campaign.cuts), 1)
+
+    def test_the_same_key_is_logged_once_and_counts_one_start(self) -> None:
+        cut = self.cut().cut
+        with self.database.write() as session:
+            first = trials.log_cut(session, JUST_OPENED, "k", cut, by="", note="")
+            again = trials.log_cut(session, JUST_OPENED, "k", cut, by="", note="")
+            self.assertEqual((first.id, first.starts), (again.id, again.starts))
+            self.assertEqual(len(trials.logged_cuts(session, JUST_OPENED)), 1)
+
+    def test_a_correction_of_an_older_version_changes_nothing(self) -> None:
+        logged = self.cut()
+        with self.database.write() as session:
+            trials.correct_cut(
+                session, HALF_WAY, logged.row.id or 0, 1, logged.cut, by="Ash", note="mine"
+            )
+        with self.assertRaises(ChangedMeanwhile) as refused, self.database.write() as session:
+            trials.strike_cut(session, HALF_WAY, logged.row.id or 0, 1, out=True)
+        self.assertIn("by Ash", refused.exception.sentence)
+        self.assertEqual((self.cut().row.note, self.cut().row.struck_out), ("mine", False))
+
+    def test_a_struck_cut_is_kept_and_no_evidence(self) -> None:
+        with self.database.write() as session:
+            before = trials.campaign_of(session, trials.trial(session, HALF_WAY))
+            trials.strike_cut(session, HALF_WAY, self.cut().row.id or 0, 1, out=True)
+            after = trials.campaign_of(session, trials.trial(session, HALF_WAY))
+            self.assertEqual(after.cuts, before.cuts[1:])
+            self.assertEqual(len(trials.logged_cuts(session, HALF_WAY)), len(before.cuts))
+
+    def test_a_locked_recipe_cannot_be_changed_even_by_hand(self) -> None:
+        for change in ("UPDATE recipe SET title = 'x'", "DELETE FROM recipe"):
+            with self.assertRaises(IntegrityError), self.database.write() as session:
+                session.execute(text(change))
+        cut = self.cut().cut
+        with self.assertRaises(Refused), self.database.write() as session:
+            trials.log_cut(session, LOCKED, "late", cut, by="", note="")
+
+    def test_only_a_proven_trial_is_locked_and_a_second_is_the_next_revision(self) -> None:
+        with self.assertRaises(Refused), self.database.write() as session:
+            recipes.lock(session, HALF_WAY, judge(PLATE_JOB), by="", title="")
+        with self.database.write() as session:
+            first = recipes.recipe(session, 1)
+            again = recipes.take_in(session, recipes.file_of(first))
+            self.assertEqual((first.line, again.revision), (again.line, 2))
+            self.assertEqual(recipes.newest_revisions(session)[first.line], 2)
+
+    def test_a_superseded_row_is_kept_and_out_of_force(self) -> None:
+        with self.database.write() as session:
+            row, _ = book.rows(session, "mild_steel", 1)[0]
+            changes = row.model_dump(exclude={"id", "superseded_by_id"}) | {"speed_mm_min": 4000.0}
+            added = book.add_row(session, type(row)(**changes), supersedes_id=row.id)
+            in_force = [r.id for r, _ in book.rows(session, "mild_steel", 1)]
+            self.assertIn(added.id, in_force)
+            self.assertNotIn(row.id, in_force)
+            with self.assertRaises(Refused):
+                book.add_row(session, type(row)(**changes), supersedes_id=row.id)
+
+
+if __name__ == "__main__":
+    unittest.main()

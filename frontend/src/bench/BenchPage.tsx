@@ -13,7 +13,8 @@ import { EndOn } from './EndOn';
 import type { Log } from './log';
 import { useOpenLog } from './openLog';
 
-const LogSheet = lazy(async () => ({ default: (await import('./LogSheet')).LogSheet }));
+const loadLogSheet = async () => ({ default: (await import('./LogSheet')).LogSheet });
+const LogSheet = lazy(loadLogSheet);
 
 /** What is on this table now, the next cut, and logging it. */
 export function BenchPage() {
@@ -54,6 +55,9 @@ function BenchOfTrial({ trialId }: { trialId: number }) {
   const shop = useQuery(shopQuery);
   const [log, setLog] = useState<Log | null>(null);
   const { open, kept, refused, simulate } = useOpenLog(trialId, bench.data, setLog);
+  useEffect(() => {
+    void loadLogSheet(); // at hand before it is asked for
+  }, []);
   useEffect(() => {
     const pressed = (e: KeyboardEvent) => {
       const typing =

@@ -19,10 +19,7 @@ export function CutRibbon({ bench, units }: { bench: Bench; units: ShopUnits }) 
       <ol>
         {bench.cuts.map((c) => (
           <li key={c.id} data-struck={c.struck_out}>
-            <Link
-              to={`/trials/${trial.id}#cut-${c.number}`}
-              aria-label={`Cut ${c.number}, open its readings`}
-            >
+            <Link to={`/trials/${trial.id}#cut-${c.number}`}>
               <header>
                 <strong>
                   {c.number} {c.struck_out && 'struck out'}

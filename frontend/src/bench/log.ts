@@ -46,6 +46,13 @@ export function slots(trial: Trial): EdgeSlot[] {
   ];
 }
 
+/** The order of reading: what the advice needs most comes first, the scrap edge last. */
+function reading(trial: Trial): string[] {
+  const all = slots(trial);
+  const ids = (kept: boolean) => all.filter((s) => s.kept === kept).map(slotId);
+  return [...ids(true), VOLTS, ...ids(false)];
+}
+
 export const slotId = (s: { side: string; heading: number }): string => `${s.side} ${s.heading}`;
 
 export function newLog(next: NextCut, trial: Trial, u_deg: number, through: Log['through']): Log {
@@ -101,8 +108,8 @@ export const bevelOf = (entry: Entry | undefined): number | null =>
   entry && entry.digits !== '' ? ((entry.negative ? -1 : 1) * Number(entry.digits)) / 10 : null;
 
 function after(log: Log, trial: Trial): string {
-  const order = [...slots(trial).map(slotId), VOLTS];
-  return order[order.indexOf(log.at) + 1] ?? VOLTS;
+  const order = reading(trial);
+  return order[order.indexOf(log.at) + 1] ?? log.at;
 }
 
 /** A digit: an edge is full at two, volts at four (1276 is 127.6). */
@@ -110,7 +117,12 @@ export function digit(log: Log, trial: Trial, d: string): Log {
   if (log.at === VOLTS) {
     const typed = log.volts.replace('.', '');
     const next = typed.length >= 4 ? d : typed + d;
-    return { ...log, volts: next.length === 4 ? `${next.slice(0, 3)}.${next.slice(3)}` : next };
+    const full = next.length === 4;
+    return {
+      ...log,
+      volts: full ? `${next.slice(0, 3)}.${next.slice(3)}` : next,
+      at: full ? after(log, trial) : log.at,
+    };
   }
   const before = log.edges[log.at];
   const fresh = !before || before.digits.length >= 2;
@@ -122,7 +134,7 @@ export function digit(log: Log, trial: Trial, d: string): Log {
 
 /** Ten degrees and more: the third digit belongs to the edge just left. */
 export function tenfold(log: Log, trial: Trial): Log {
-  const order = [...slots(trial).map(slotId), VOLTS];
+  const order = reading(trial);
   const at = order[order.indexOf(log.at) - 1] ?? log.at;
   const entry = log.edges[at];
   return entry?.digits.length === 2

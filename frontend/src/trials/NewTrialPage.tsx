@@ -12,7 +12,7 @@ import { DROSS_EFFORT, showThickness } from '../kit/units';
 import { NewTable } from './NewTable';
 import { NewTorchSet } from './NewTorchSet';
 import { startQuery } from './queries';
-import { StartNumbers } from './StartNumbers';
+import { StartNumbers, withTyped, type Typed } from './StartNumbers';
 import { TargetChooser, type ChosenTarget } from './TargetChooser';
 import styles from './trials.module.css';
 
@@ -189,13 +189,18 @@ interface ReadyProps {
 
 function Ready({ metal, thickness, fitted, tableId, target, title }: ReadyProps) {
   const found = useQuery(startQuery(metal, thickness, fitted.id));
-  const [typed, setTyped] = useState<Start['values']>(null);
+  const [typed, setTyped] = useState<Typed>({});
   if (found.isError) return <Notice kind="refusal">{refusalText(found.error)}</Notice>;
   if (!found.data) return null;
-  const values = typed ?? found.data.values;
+  const values = withTyped(found.data.values, typed);
   return (
     <>
-      <StartNumbers found={found.data} values={values ?? null} onType={setTyped} fitted={fitted} />
+      <StartNumbers
+        found={found.data}
+        values={values}
+        onType={(name, value) => setTyped((before) => ({ ...before, [name]: value }))}
+        fitted={fitted}
+      />
       {values && (
         <OpenButton
           start={values}

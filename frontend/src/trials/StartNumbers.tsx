@@ -10,6 +10,32 @@ import styles from './trials.module.css';
 type Start = Schema['StartAnswer'];
 type Values = NonNullable<Start['values']>;
 
+export type Typed = Partial<
+  Record<'speed_mm_min' | 'cut_height_mm' | 'arc_voltage_v' | 'kerf_mm', number | null>
+>;
+
+interface Props {
+  found: Start;
+  values: Values | null;
+  onType: (name: keyof Typed, value: number | null) => void;
+  fitted: TorchSet;
+}
+
+/** The Book's numbers with what was typed over them; null while speed or height is unknown. */
+export function withTyped(base: Values | null, typed: Typed): Values | null {
+  const speed_mm_min = typed.speed_mm_min ?? base?.speed_mm_min;
+  const cut_height_mm = typed.cut_height_mm ?? base?.cut_height_mm;
+  if (!speed_mm_min || !cut_height_mm) return null;
+  return {
+    speed_mm_min,
+    cut_height_mm,
+    arc_voltage_v: typed.arc_voltage_v ?? base?.arc_voltage_v ?? null,
+    kerf_mm: typed.kerf_mm ?? base?.kerf_mm ?? 1.5,
+    pierce_height_mm: base?.pierce_height_mm ?? 3.8,
+    pierce_delay_s: base?.pierce_delay_s ?? 0.5,
+  };
+}
+
 const HOW: Record<string, string> = {
   row: 'A row of the Book',
   interpolated: 'Between two rows of the Book',
@@ -19,17 +45,7 @@ const HOW: Record<string, string> = {
 };
 
 /** Starting numbers with where they came from; typed over where the operator knows better. */
-export function StartNumbers({
-  found,
-  values,
-  onType,
-  fitted,
-}: {
-  found: Start;
-  values: Values | null;
-  onType: (v: Values | null) => void;
-  fitted: TorchSet;
-}) {
+export function StartNumbers({ found, values, onType, fitted }: Props) {
   const [typing, setTyping] = useState(false);
   const shop = useQuery(shopQuery);
   if (!shop.data) return null;
@@ -99,30 +115,11 @@ function Figure({ name, text, unit }: { name: string; text: string; unit: string
   );
 }
 
-/** Speed and height must be typed; what else is known stays. */
-function TypedNumbers({ base, onType }: { base: Values | null; onType: (v: Values | null) => void }) {
+/** Numbers typed over the Book's: what is left empty stays as it was. */
+function TypedNumbers({ base, onType }: { base: Values | null; onType: Props['onType'] }) {
   const shop = useQuery(shopQuery);
-  const [typed, setTyped] = useState<
-    Partial<Record<'speed_mm_min' | 'cut_height_mm' | 'arc_voltage_v' | 'kerf_mm', number | null>>
-  >({});
   if (!shop.data) return null;
   const length = shop.data.length_unit;
-  const put = (name: keyof typeof typed) => (value: number | null) => {
-    const now = { ...typed, [name]: value };
-    setTyped(now);
-    const speed = now.speed_mm_min ?? base?.speed_mm_min;
-    const height = now.cut_height_mm ?? base?.cut_height_mm;
-    if (!speed || !height) onType(null);
-    else
-      onType({
-        speed_mm_min: speed,
-        cut_height_mm: height,
-        arc_voltage_v: now.arc_voltage_v ?? base?.arc_voltage_v ?? null,
-        kerf_mm: now.kerf_mm ?? base?.kerf_mm ?? 1.5,
-        pierce_height_mm: base?.pierce_height_mm ?? 3.8,
-        pierce_delay_s: base?.pierce_delay_s ?? 0.5,
-      });
-  };
   return (
     <div className={styles.typed}>
       <QuantityField
@@ -130,7 +127,7 @@ function TypedNumbers({ base, onType }: { base: Values | null; onType: (v: Value
         quantity="speed"
         unit={shop.data.speed_unit}
         expected={base?.speed_mm_min}
-        onRead={put('speed_mm_min')}
+        onRead={(v) => onType('speed_mm_min', v)}
         help="2400, 95 ipm or 2.4 m/min"
       />
       <QuantityField
@@ -138,7 +135,7 @@ function TypedNumbers({ base, onType }: { base: Values | null; onType: (v: Value
         quantity="length"
         unit={length}
         expected={base?.cut_height_mm}
-        onRead={put('cut_height_mm')}
+        onRead={(v) => onType('cut_height_mm', v)}
         help="1.5 or 0.06 in"
       />
       <QuantityField
@@ -146,7 +143,7 @@ function TypedNumbers({ base, onType }: { base: Values | null; onType: (v: Value
         quantity="voltage"
         unit="V"
         expected={base?.arc_voltage_v ?? undefined}
-        onRead={put('arc_voltage_v')}
+        onRead={(v) => onType('arc_voltage_v', v)}
         help="leave empty if not known"
       />
       <QuantityField
@@ -154,7 +151,7 @@ function TypedNumbers({ base, onType }: { base: Values | null; onType: (v: Value
         quantity="length"
         unit={length}
         expected={base?.kerf_mm}
-        onRead={put('kerf_mm')}
+        onRead={(v) => onType('kerf_mm', v)}
         help="leave empty if not known"
       />
     </div>

@@ -1,0 +1,1 @@
+"""What drives Orthotome from outside: pictures, figures, and the browser the tests use."""

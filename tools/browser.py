@@ -1,0 +1,77 @@
+"""A demo server in a throwaway folder, and Debian's Chromium before it."""
+
+import contextlib
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+from playwright.sync_api import Browser, Page, sync_playwright
+
+CHROMIUM = "/usr/bin/chromium"
+_QUIET = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+DESK = (1280, 800)
+TABLET = (1024, 768)
+PHONE_SIDEWAYS = (844, 390)
+
+
+class Server:
+    """``orthotome serve`` in a process of its own, on a free port."""
+
+    def __init__(self, *flags: str) -> None:
+        self._folder = tempfile.TemporaryDirectory()
+        self.path = Path(self._folder.name)
+        self.flags = flags
+        self.address = ""
+        self._process: subprocess.Popen[str] | None = None
+        self.start()
+
+    def start(self) -> None:
+        """Start it, and wait until it has printed its address."""
+        command = [sys.executable, "-m", "orthotome.cli", "serve", "--port", "0", "--data", self.path]
+        self._process = subprocess.Popen(
+            [*map(str, command), *self.flags], stdout=subprocess.PIPE, text=True
+        )
+        assert self._process.stdout is not None
+        line = self._process.stdout.readline()
+        self.address = line.split()[-1] if line else ""
+        if not self.address.startswith("http"):
+            raise RuntimeError("the server did not start")
+
+    def kill(self) -> None:
+        """SIGKILL, as a dead battery would."""
+        assert self._process is not None and self._process.stdout is not None
+        self._process.kill()
+        self._process.wait()
+        self._process.stdout.close()
+
+    def close(self) -> None:
+        """Stop it and throw the folder away."""
+        self.kill()
+        self._folder.cleanup()
+
+
+@contextlib.contextmanager
+def chromium() -> Iterator[Browser]:
+    """A headless browser."""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=_QUIET)
+        try:
+            yield browser
+        finally:
+            browser.close()
+
+
+def open_page(
+    browser: Browser, address: str, *, size: tuple[int, int] = DESK, light: str = "day", touch: bool = False
+) -> Page:
+    """A page of a fresh screen (its own storage) at ``address``, settled."""
+    screen = browser.new_context(
+        viewport={"width": size[0], "height": size[1]}, reduced_motion="reduce", has_touch=touch
+    )
+    screen.add_init_script(f"localStorage.getItem('light') || localStorage.setItem('light', '{light}')")
+    page = screen.new_page()
+    page.set_default_timeout(15_000)
+    page.goto(address)
+    return page

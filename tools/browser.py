@@ -10,7 +10,15 @@ from pathlib import Path
 from playwright.sync_api import Browser, Page, sync_playwright
 
 CHROMIUM = "/usr/bin/chromium"
-_QUIET = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+_QUIET = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 DESK = (1280, 800)
 TABLET = (1024, 768)
 PHONE_SIDEWAYS = (844, 390)
@@ -64,7 +72,12 @@ def chromium() -> Iterator[Browser]:
 
 
 def open_page(
-    browser: Browser, address: str, *, size: tuple[int, int] = DESK, light: str = "day", touch: bool = False
+    browser: Browser,
+    address: str,
+    *,
+    size: tuple[int, int] = DESK,
+    light: str = "day",
+    touch: bool = False,
 ) -> Page:
     """A page of a fresh screen (its own storage) at ``address``, settled."""
     screen = browser.new_context(

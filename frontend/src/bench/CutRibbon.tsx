@@ -52,7 +52,7 @@ export function CutRibbon({ bench, units }: { bench: Bench; units: ShopUnits }) 
           <li className={styles.coming}>
             <header>
               <span>
-                <strong>{bench.cuts.length + 1}</strong> square
+                <strong>{bench.cuts.length + 1}</strong>
               </span>
               <span>next</span>
             </header>

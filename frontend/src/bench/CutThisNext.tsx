@@ -1,9 +1,8 @@
 import Button from '@mui/material/Button';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import { Notice } from '../kit/Notice';
 import { TemperBar } from '../kit/TemperBar';
 import {
-  DROSS_EFFORT,
   showChange,
   showLength,
   showSpeed,
@@ -14,8 +13,18 @@ import {
 import styles from './bench.module.css';
 import { LockButton } from './LockButton';
 import type { Log } from './log';
-import { PieceLinks } from './PieceLinks';
 import { CAUSE, kept, lastCut, nextCut, VERDICT, type Bench } from './model';
+
+/** The worst dross a target allows, as the aim says it. */
+const DROSS_WANTED = [
+  'no dross',
+  'dross brushes off',
+  'dross scrapes off',
+  'dross chisels off',
+  'any dross',
+] as const;
+
+const PieceDialog = lazy(async () => ({ default: (await import('./PieceDialog')).PieceDialog }));
 
 interface Props {
   bench: Bench;
@@ -37,14 +46,13 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate 
         {thickness.text} {thickness.unit} {trial.metal_label}
       </h1>
       <p className={styles.aim}>
-        {trial.title && `${trial.title}. `}Square within {trial.target.bevel_deg.toFixed(1)}°
-        {trial.target.sides === 'both' ? ' on both sides' : ` on the ${trial.good_side}`},{' '}
-        {trial.target.dross_grade === 0
-          ? 'no dross'
-          : `dross: ${DROSS_EFFORT[trial.target.dross_grade] ?? ''} at most`}
+        {trial.title && `${trial.title}: `}
+        {trial.target.bevel_deg.toFixed(1)}°{' '}
+        {trial.target.sides === 'both' ? 'on both sides' : `on the ${trial.good_side}`},{' '}
+        {DROSS_WANTED[trial.target.dross_grade]}
       </p>
       {trial.start_sources.some((s) => s.source.startsWith('example')) && (
-        <p className={styles.aim}>Started from example numbers: use your torch’s manual.</p>
+        <p className={styles.aim}>Example numbers to start: use your torch’s manual.</p>
       )}
       <h2 className={styles.verdict} data-status={trial.recipe_id ? 'locked' : advice.status}>
         {trial.recipe_id
@@ -61,7 +69,6 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate 
       {advice.recommended && advice.status !== 'hand_off' && (
         <TemperBar chance={advice.recommended.probability_pass} label="Chance it passes" />
       )}
-      {!trial.recipe_id && <PieceLinks trialId={trial.id} />}
       {refused && <Notice kind="refusal">{refused}</Notice>}
       <Actions bench={bench} keptLog={keptLog} onLog={onLog} onSimulate={onSimulate} />
     </section>
@@ -107,6 +114,9 @@ function Actions({
         <Button variant="contained" fullWidth onClick={() => onLog('full')}>
           Go on with the half-typed log
         </Button>
+        <div className={styles.row}>
+          <PieceButton bench={bench} />
+        </div>
       </div>
     );
   }
@@ -118,12 +128,35 @@ function Actions({
       <Button variant="outlined" onClick={() => onLog('partial')}>
         Hung on
       </Button>
-      {trial.simulated && (
-        <Button variant="outlined" className={styles.wide} onClick={onSimulate}>
-          Cut it on the simulated table
-        </Button>
-      )}
+      <div className={styles.row}>
+        <PieceButton bench={bench} />
+        {trial.simulated && (
+          <Button variant="outlined" onClick={onSimulate}>
+            Cut it on the simulated table
+          </Button>
+        )}
+      </div>
     </div>
+  );
+}
+
+function PieceButton({ bench }: { bench: Bench }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Button variant="outlined" onClick={() => setOpen(true)}>
+        Program
+      </Button>
+      {open && (
+        <Suspense fallback={null}>
+          <PieceDialog
+            trialId={bench.trial.id}
+            revision={bench.trial.revision}
+            onClose={() => setOpen(false)}
+          />
+        </Suspense>
+      )}
+    </>
   );
 }
 

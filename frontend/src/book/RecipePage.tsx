@@ -45,7 +45,7 @@ function Shown({ r, units }: { r: Recipe; units: ShopUnits }) {
           </h1>
           <p className="soft">
             {torch.name}, {torch.amperage_a} A, {torch.gas}, on the {r.recipe.table}. Locked{' '}
-            {new Date(r.recipe.locked_at).toLocaleDateString()}
+            {new Date(r.recipe.locked_at).toLocaleDateString([], { dateStyle: 'medium' })}
             {r.recipe.locked_by && ` by ${r.recipe.locked_by}`}.
           </p>
         </div>

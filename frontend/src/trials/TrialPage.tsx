@@ -91,7 +91,7 @@ function Head({ bench, units }: { bench: Bench; units: ShopUnits }) {
           {state.mark} {state.text}. {trial.torch_set.name} on the {trial.table}; square within{' '}
           {trial.target.bevel_deg.toFixed(1)}° on{' '}
           {trial.target.sides === 'both' ? 'both sides' : `the ${trial.good_side}`}; opened{' '}
-          {new Date(trial.opened_at).toLocaleDateString()}
+          {new Date(trial.opened_at).toLocaleDateString([], { dateStyle: 'medium' })}
           {trial.opened_by && ` by ${trial.opened_by}`}.
         </p>
       </div>
@@ -163,7 +163,7 @@ function CutEntry({
           Cut {cut.number} {cut.struck_out && '(struck out)'}
         </strong>
         <span className="soft">
-          {new Date(cut.logged_at).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}
+          {new Date(cut.logged_at).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })}
           {cut.logged_by && `, ${cut.logged_by}`}
         </span>
       </div>

@@ -113,8 +113,8 @@ def lean_finding(learned: Learned, *, cure: bool) -> Finding:
     # Spread along the mean direction: the uncertainty of the size.
     along = np.cos(np.radians(toward)) * x + np.sin(np.radians(toward)) * y
     why = (
-        f"The jet leans {lean:.1f}° toward {round(toward / 5) * 5 % 360:.0f}° (from +X, turning to "
-        "+Y): opposite edges differ by twice that, and no speed or height changes it."
+        f"The jet leans {lean:.1f}° toward {round(toward / 5) * 5 % 360:.0f}° (from +X toward +Y). "
+        "Opposite edges differ by twice that; no speed or height changes it."
     )
     if cure:
         why += " Set the jet upright first: its exit must move the other way. Then cut a square again."

@@ -41,6 +41,7 @@ def tune(job: Campaign, table: SimulatedTable, most_cuts: int = 10) -> Outcome:
         )
         job = replace(job, cuts=(*job.cuts, cut))
     r = advice.recommended
-    assert r is not None
-    chance = table.chance_to_pass(job.target, r.speed_mm_min, r.cut_height_mm, 100 + 5 * made)
+    chance = 0.0
+    if r is not None:
+        chance = table.chance_to_pass(job.target, r.speed_mm_min, r.cut_height_mm, 100 + 5 * made)
     return Outcome(advice, made, chance)

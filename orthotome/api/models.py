@@ -103,6 +103,12 @@ class TableRequest(FileModel):
     torch_set_id: Id | None = None
 
 
+class PutRightRequest(FileModel):
+    """What was put right on a table: its parts changed, or its torch re-seated."""
+
+    what: Literal["parts", "mount"]
+
+
 class TableAnswer(BaseModel):
     """A table with what is fitted and what is on its Bench."""
 

@@ -34,6 +34,8 @@ def _listen(port: int) -> socket.socket:
         listener.bind(("127.0.0.1", port))
     except OSError:
         listener.bind(("127.0.0.1", 0))
+    # Before the address is printed: whoever reads it may connect at once, and waits its turn.
+    listener.listen(128)
     return listener
 
 

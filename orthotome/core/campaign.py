@@ -136,6 +136,14 @@ class Campaign:
     limits: Limits
     cuts: tuple[Cut, ...] = ()
     title: str = ""
+    series_now: Series | None = None
+
+    @property
+    def current_series(self) -> Series:
+        """What is fitted now: that of the last cut, unless something was changed since."""
+        if self.series_now is not None:
+            return self.series_now
+        return self.cuts[-1].series if self.cuts else Series()
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,7 @@
 """The shop, its tables and its torch sets."""
 
 from collections.abc import Sequence
+from typing import Literal
 
 from sqlmodel import Session, select
 
@@ -58,6 +59,25 @@ def add_table(session: Session, name: str, bed: str, torch_set_id: int | None) -
     session.add(added)
     session.flush()
     return added
+
+
+def put_right(session: Session, table_id: int, what: Literal["parts", "mount"]) -> CuttingTable:
+    """Note that the parts were changed, or the torch re-seated: a new series begins.
+
+    The trial on the Bench is judged anew: what was learned of the old parts or mount is set apart.
+    """
+    found = table(session, table_id)
+    if what == "parts":
+        found.parts_series += 1
+        found.starts_on_parts = 0
+    else:
+        found.mount_series += 1
+    session.add(found)
+    for trial in session.exec(select(Trial).where(Trial.table_id == table_id)):
+        trial.revision += 1
+        session.add(trial)
+    session.flush()
+    return found
 
 
 def bench_trial(session: Session, table_id: int) -> Trial | None:

@@ -47,6 +47,8 @@ class CuttingTable(SQLModel, table=True):
     simulated_seed: int | None = None
     torch_set_id: int | None = Field(default=None, foreign_key="torch_set.id")
     starts_on_parts: int = 0
+    parts_series: int = 1  # counts changes of parts; cuts of another series are another story
+    mount_series: int = 1  # counts re-seatings of the torch
 
 
 class BookRow(SQLModel, table=True):

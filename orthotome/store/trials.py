@@ -2,8 +2,8 @@
 
 import json
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
-from dataclasses import asdict, dataclass
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 from sqlalchemy import func
@@ -159,7 +159,7 @@ def log_cut(session: Session, trial_id: int, key: str, cut: Cut, *, by: str, not
     table = shop.table(session, found.table_id)
     table.starts_on_parts += 1
     highest = session.exec(select(func.max(CutRow.number)).where(CutRow.trial_id == trial_id)).one()
-    row = _new_row(found, cut, (highest or 0) + 1, key)
+    row = _new_row(found, replace(cut, series=_fitted_now(table)), (highest or 0) + 1, key)
     row.logged_by, row.note = by, note
     if row.starts is None:
         row.starts = table.starts_on_parts
@@ -226,7 +226,7 @@ def logged_cut(session: Session, cut_id: int) -> LoggedCut:
     return _with_readings(session, [row])[0]
 
 
-def campaign_of(session: Session, found: Trial, cuts: Iterable[LoggedCut] | None = None) -> Campaign:
+def campaign_of(session: Session, found: Trial, cuts: Sequence[LoggedCut] | None = None) -> Campaign:
     """The trial as core thinks of it; struck cuts are left out."""
     fitted = shop.torch_set(session, found.torch_set_id)
     assert found.id is not None
@@ -243,7 +243,18 @@ def campaign_of(session: Session, found: Trial, cuts: Iterable[LoggedCut] | None
         ),
         cuts=tuple(c.cut for c in logged if not c.row.struck_out),
         title=found.title,
+        series_now=_series_now(session, found, logged),
     )
+
+
+def _series_now(session: Session, found: Trial, logged: Sequence[LoggedCut]) -> Series | None:
+    """What is fitted now, where something was changed since the last cut; else None."""
+    if not logged:
+        return None
+    last, now = logged[-1].cut.series, _fitted_now(shop.table(session, found.table_id))
+    taken_in = not last.parts.startswith("p") or not last.mount.startswith("m")
+    changed = (last.parts, last.mount) != (now.parts, now.mount)
+    return replace(last, parts=now.parts, mount=now.mount) if changed and not taken_in else None
 
 
 def torch_set_of(row: TorchSetRow) -> TorchSet:
@@ -313,6 +324,10 @@ def _open_for_change(session: Session, trial_id: int) -> Trial:
             "trial_id",
         )
     return found
+
+
+def _fitted_now(table: CuttingTable) -> Series:
+    return Series(parts=f"p{table.parts_series}", mount=f"m{table.mount_series}")
 
 
 def _new_row(found: Trial, cut: Cut, number: int, key: str) -> CutRow:

@@ -1,6 +1,7 @@
 """The store's promises: logged once, never overwritten unseen, recipes never changed."""
 
 import unittest
+from dataclasses import replace
 
 from alembic.autogenerate import compare_metadata
 from alembic.runtime.migration import MigrationContext
@@ -8,8 +9,9 @@ from sqlalchemy import text
 from sqlalchemy.exc import IntegrityError
 from sqlmodel import SQLModel
 
+from orthotome.core.campaign import EdgeReading
 from orthotome.core.tuner.advise import judge
-from orthotome.store import book, recipes, trials
+from orthotome.store import book, recipes, shop, trials
 from orthotome.store.errors import ChangedMeanwhile, Refused
 from tests.jobs import PLATE_JOB
 from tests.shop import HALF_WAY, JUST_OPENED, LOCKED, ShopOf
@@ -84,6 +86,24 @@ class Records(unittest.TestCase):
             after = trials.campaign_of(session, trials.trial(session, HALF_WAY))
             self.assertEqual(after.cuts, before.cuts[1:])
             self.assertEqual(len(trials.logged_cuts(session, HALF_WAY)), len(before.cuts))
+
+    def test_a_torch_set_upright_begins_a_new_series_of_lean(self) -> None:
+        leaning = [(0.0, 0.0), (90.0, -4.0), (180.0, 0.0), (270.0, 4.0)]
+        edges = tuple(EdgeReading("right", h, b, 0.4) for h, b in leaning)
+        cut = replace(self.cut().cut, edges=edges)
+
+        def handed_off() -> str:
+            with self.database.read() as session:
+                campaign = trials.campaign_of(session, trials.trial(session, JUST_OPENED))
+            return getattr(judge(campaign).advice.hand_off, "code", "")
+
+        with self.database.write() as session:
+            for n in (1, 2):
+                trials.log_cut(session, JUST_OPENED, f"k{n}", cut, by="", note="")
+        self.assertEqual(handed_off(), "jet_lean")
+        with self.database.write() as session:
+            shop.put_right(session, 2, "mount")
+        self.assertEqual(handed_off(), "")
 
     def test_a_locked_recipe_cannot_be_changed_even_by_hand(self) -> None:
         for change in ("UPDATE recipe SET title = 'x'", "DELETE FROM recipe"):

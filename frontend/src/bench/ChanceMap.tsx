@@ -90,7 +90,7 @@ export function ChanceMap({ bench, units }: { bench: Bench; units: ShopUnits }) 
               </g>
             );
           })}
-          {next && !bench.trial.recipe_id && (
+          {bench.advice.recommended && !bench.trial.recipe_id && (
             <NextMark at={place(next.speed_mm_min, next.cut_height_mm)} />
           )}
         </svg>

@@ -48,7 +48,7 @@ export function CutRibbon({ bench, units }: { bench: Bench; units: ShopUnits }) 
             </Link>
           </li>
         ))}
-        {next && expected && !trial.recipe_id && bench.advice.status !== 'square' && (
+        {expected && !trial.recipe_id && bench.advice.status !== 'square' && (
           <li className={styles.coming}>
             <header>
               <span>

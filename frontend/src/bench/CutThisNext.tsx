@@ -13,6 +13,7 @@ import {
 import styles from './bench.module.css';
 import { LockButton } from './LockButton';
 import type { Log } from './log';
+import { PutRight } from './PutRight';
 import { CAUSE, kept, lastCut, nextCut, VERDICT, type Bench } from './model';
 
 /** The worst dross a target allows, as the aim says it. */
@@ -64,6 +65,7 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate 
           {advice.hand_off.why}
         </Notice>
       )}
+      {!trial.recipe_id && <PutRight bench={bench} />}
       <Settings bench={bench} units={units} />
       <Reason bench={bench} />
       {advice.recommended && advice.status !== 'hand_off' && (
@@ -76,7 +78,7 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate 
 }
 
 function Reason({ bench }: { bench: Bench }) {
-  const why = nextCut(bench)?.why;
+  const why = nextCut(bench).why;
   const warnings = kept(bench).length === 0 ? bench.trial.warnings : [];
   const cuts = kept(bench).length;
   const proven = `It passed on a real square, and with ${cuts} ${cuts === 1 ? 'cut' : 'cuts'} behind it the next is 95 in 100 sure to pass.`;
@@ -122,7 +124,10 @@ function Actions({
   }
   return (
     <div className={styles.go}>
-      <Button variant="contained" onClick={() => onLog('full')}>
+      <Button
+        variant={advice.status === 'hand_off' ? 'outlined' : 'contained'}
+        onClick={() => onLog('full')}
+      >
         It dropped: turn it over
       </Button>
       <Button variant="outlined" onClick={() => onLog('partial')}>
@@ -164,7 +169,6 @@ function Settings({ bench, units }: { bench: Bench; units: ShopUnits }) {
   const now = nextCut(bench);
   const last = lastCut(bench);
   const { start } = bench.trial;
-  if (!now) return null;
   const volts = now.volts;
   const taught = bench.volts.taught_by;
   const origin = originOf(bench);

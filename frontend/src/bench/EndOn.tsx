@@ -1,5 +1,5 @@
 import { KerfSection } from '../kit/KerfSection';
-import { ANGLE_TIMES, KERF_TIMES } from '../kit/section';
+import { KERF_TIMES, LARGE, angleTimes } from '../kit/section';
 import { DROSS_EFFORT, showLength, type ShopUnits } from '../kit/units';
 import styles from './bench.module.css';
 import { EdgeRose } from './EdgeRose';
@@ -10,14 +10,17 @@ export function EndOn({ bench, units }: { bench: Bench; units: ShopUnits }) {
   const cut = lastCut(bench);
   const { trial, next_expected: expected } = bench;
   const height = showLength(cut?.cut_height_mm ?? trial.start.cut_height_mm, units);
+  const drawn = {
+    thicknessMm: trial.thickness_mm,
+    kerfMm: cut?.kerf_mm ?? trial.start.kerf_mm,
+    leftDeg: cut?.bevel_left_deg ?? null,
+    rightDeg: cut?.bevel_right_deg ?? null,
+  };
   return (
     <section className={styles.endOn} aria-labelledby="end-on">
       <h2 id="end-on">{cut ? `Cut ${cut.number}, end-on` : 'What to expect, end-on'}</h2>
       <KerfSection
-        thicknessMm={trial.thickness_mm}
-        kerfMm={cut?.kerf_mm ?? trial.start.kerf_mm}
-        leftDeg={cut?.bevel_left_deg ?? null}
-        rightDeg={cut?.bevel_right_deg ?? null}
+        {...drawn}
         goodSide={trial.good_side}
         bothSides={trial.target.sides === 'both'}
         dross={cut ? (cut.dross ?? null) : null}
@@ -30,7 +33,7 @@ export function EndOn({ bench, units }: { bench: Bench; units: ShopUnits }) {
       />
       <p className={styles.legend}>
         <span>
-          Angles drawn ×{ANGLE_TIMES}, kerf ×{KERF_TIMES}.
+          Angles drawn ×{angleTimes(drawn, LARGE)}, kerf ×{KERF_TIMES}.
         </span>
         {expected && (
           <span>

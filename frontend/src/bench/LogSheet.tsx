@@ -53,7 +53,7 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
   const { trial } = bench;
   const [log, setLog] = useState(start);
   const save = useSaveLog(bench, log, setLog, onClose);
-  const narrow = useMediaQuery('(max-width: 900px)');
+  const narrow = useMediaQuery('(max-width: 1060px)');
   const change = (to: Log) => {
     if (to.cutId === null) keepHere(trial.id, to);
     setLog(to);

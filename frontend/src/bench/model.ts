@@ -10,18 +10,19 @@ export interface NextCut {
 
 type Recommended = NonNullable<Bench['advice']['recommended']>;
 
-/** What to cut now: the advised cut, else the recommended setting once more. */
-export function nextCut(bench: Bench): (NextCut & { why: string | null; volts: number | null }) | null {
+/** What to cut now: the advised cut, else the recommended setting, else (handed off) the last one. */
+export function nextCut(bench: Bench): NextCut & { why: string | null; volts: number | null } {
   const asked = bench.advice.next_cuts[0];
-  const best: Recommended | null = bench.advice.recommended ?? null;
-  const cut = asked ?? best;
-  if (!cut) return null;
+  const best: Recommended | null = bench.advice.recommended;
+  const cut = asked ?? best ?? lastCut(bench) ?? bench.trial.start;
   const same = best?.speed_mm_min === cut.speed_mm_min && best.cut_height_mm === cut.cut_height_mm;
+  const volts =
+    best === null ? (lastCut(bench)?.arc_voltage_v ?? null) : same ? best.arc_voltage_v : null;
   return {
     speed_mm_min: cut.speed_mm_min,
     cut_height_mm: cut.cut_height_mm,
     why: asked?.why ?? null,
-    volts: same ? (best.arc_voltage_v ?? null) : null,
+    volts,
   };
 }
 

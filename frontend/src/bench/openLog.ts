@@ -40,7 +40,7 @@ export function useOpenLog(trialId: number, bench: Bench | undefined, setLog: (l
       const asked = nextCut(bench);
       const stored = parsed(localStorage.getItem(localKey(trialId))) ?? parsed(draft.data?.body);
       if (stored) setLog(stored);
-      else if (asked) setLog(newLog(asked, bench.trial, bench.reading_u_deg, through));
+      else setLog(newLog(asked, bench.trial, bench.reading_u_deg, through));
     },
     [bench, draft.data, locked, setLog, trialId],
   );

@@ -1,6 +1,8 @@
 import { DROSS_EFFORT, showDegrees } from './units';
 import {
-  KERF_TIMES,
+  LARGE,
+  THUMB,
+  angleTimes,
   beads,
   edgeAt,
   platePath,
@@ -27,8 +29,6 @@ export interface KerfSectionProps {
   size?: 'large' | 'thumb';
 }
 
-const LARGE = { width: 460, height: 330, top: 118, plateHeight: 128, margin: 10, kerfTimes: KERF_TIMES };
-const THUMB = { width: 148, height: 66, top: 8, plateHeight: 40, margin: 2, kerfTimes: 3 };
 const SIDES = ['left', 'right'] as const;
 
 /** What the drawing shows, as a sentence, for those who cannot see it. */
@@ -233,19 +233,33 @@ function Labels({
         {side}, {kept ? 'kept side' : 'scrap side'}
       </text>
       {judged && props.toleranceDeg !== undefined && (
-        <Allowed edge={edge} deg={props.toleranceDeg} read={read} />
+        <Allowed times={angleTimes(props, LARGE)} edge={edge} deg={props.toleranceDeg} read={read} />
       )}
       {props.expected && (
-        <Expected edge={edge} deg={side === 'left' ? props.expected.leftDeg : props.expected.rightDeg} />
+        <Expected
+          times={angleTimes(props, LARGE)}
+          edge={edge}
+          deg={side === 'left' ? props.expected.leftDeg : props.expected.rightDeg}
+        />
       )}
     </g>
   );
 }
 
 /** The allowed range of the bottom corner, as a ruler under the plate with the corner marked on it. */
-function Allowed({ edge, deg, read }: { edge: Edge; deg: number; read: number | null }) {
+function Allowed({
+  edge,
+  deg,
+  read,
+  times,
+}: {
+  edge: Edge;
+  deg: number;
+  read: number | null;
+  times: number;
+}) {
   const y = edge.bottomY + 46;
-  const span = reach(deg, LARGE);
+  const span = reach(deg, times, LARGE);
   const inside = read !== null && Math.abs(read) <= deg;
   const low = edge.topX - span;
   const high = edge.topX + span;
@@ -281,10 +295,10 @@ function Allowed({ edge, deg, read }: { edge: Edge; deg: number; read: number | 
   );
 }
 
-function Expected({ edge, deg }: { edge: Edge; deg: number }) {
+function Expected({ edge, deg, times }: { edge: Edge; deg: number; times: number }) {
   return (
     <path
-      d={`M${edge.topX} ${edge.topY}L${edge.topX - edge.into * reach(deg, LARGE)} ${edge.bottomY}`}
+      d={`M${edge.topX} ${edge.topY}L${edge.topX - edge.into * reach(deg, times, LARGE)} ${edge.bottomY}`}
       stroke="var(--expect)"
       strokeWidth={3}
       fill="none"

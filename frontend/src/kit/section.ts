@@ -19,6 +19,10 @@ export interface SectionFrame {
   kerfTimes: number;
 }
 
+/** The large drawing and the thumbnail. */
+export const LARGE = { width: 460, height: 330, top: 118, plateHeight: 128, margin: 10, kerfTimes: 2 };
+export const THUMB = { width: 148, height: 66, top: 8, plateHeight: 40, margin: 2, kerfTimes: 3 };
+
 export interface Edge {
   topX: number;
   bottomX: number;
@@ -28,14 +32,27 @@ export interface Edge {
   into: -1 | 1;
 }
 
-export const ANGLE_TIMES = 4;
 export const KERF_TIMES = 2;
 
-const tangent = (deg: number): number =>
-  Math.tan((Math.max(-12, Math.min(12, deg)) * ANGLE_TIMES * Math.PI) / 180);
+const half = (input: SectionInput, frame: SectionFrame): number =>
+  // A thin sheet's kerf would fill the drawing at one scale: hold it inside a third of the width.
+  Math.min(
+    (input.kerfMm * (frame.plateHeight / input.thicknessMm) * frame.kerfTimes) / 2,
+    frame.width / 7,
+  );
 
-/** How far the bottom of an edge at that bevel lies into the kerf. */
-export const reach = (deg: number, frame: SectionFrame): number => tangent(deg) * frame.plateHeight;
+/** How far the bottom of an edge at that bevel lies into the kerf, with angles drawn `times` as large. */
+export const reach = (deg: number, times: number, frame: SectionFrame): number =>
+  Math.tan((Math.max(-40, Math.min(40, deg * times)) * Math.PI) / 180) * frame.plateHeight;
+
+/** How many times too large the angles are drawn: as much as leaves the kerf open at the bottom. */
+export function angleTimes(input: SectionInput, frame: SectionFrame): number {
+  const top = 2 * half(input, frame);
+  const open = (times: number) =>
+    top - reach(input.leftDeg ?? 0, times, frame) - reach(input.rightDeg ?? 0, times, frame) >
+    0.25 * top;
+  return [4, 3, 2, 1.5].find(open) ?? 1;
+}
 
 export function edgeAt(
   side: 'left' | 'right',
@@ -44,13 +61,10 @@ export function edgeAt(
   frame: SectionFrame,
 ): Edge {
   const into = side === 'left' ? -1 : 1;
-  const scale = frame.plateHeight / input.thicknessMm;
-  // A thin sheet's kerf would fill the drawing at one scale: hold it inside a third of the width.
-  const half = Math.min((input.kerfMm * scale * frame.kerfTimes) / 2, frame.width / 7);
-  const topX = frame.width / 2 + into * half;
+  const topX = frame.width / 2 + into * half(input, frame);
   return {
     topX,
-    bottomX: topX - into * reach(deg, frame),
+    bottomX: topX - into * reach(deg, angleTimes(input, frame), frame),
     topY: frame.top,
     bottomY: frame.top + frame.plateHeight,
     into,

@@ -74,6 +74,13 @@ def add_table(request: models.TableRequest, database: Store) -> models.TableAnsw
         return answers.table(added, fitted, None)
 
 
+@router.post("/tables/{table_id}/put-right", status_code=204)
+def put_right(table_id: models.Id, request: models.PutRightRequest, database: Store) -> None:
+    """Note that parts were changed or the torch re-seated: a new series begins."""
+    with database.write() as session:
+        store.put_right(session, table_id, request.what)
+
+
 @router.get("/torch-sets")
 def get_torch_sets(session: Reading) -> list[models.TorchSetAnswer]:
     """The torch sets, by amperage."""

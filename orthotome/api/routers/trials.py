@@ -300,9 +300,10 @@ def _next_cut(judgement: "Judgement") -> NextCut:
     """The cut to make now: what is advised, else the recommended setting once more."""
     if judgement.advice.next_cuts:
         return judgement.advice.next_cuts[0]
-    best = judgement.advice.recommended
-    assert best is not None
-    return NextCut("square", best.speed_mm_min, best.cut_height_mm, "")
+    campaign, best = judgement.learned.campaign, judgement.advice.recommended
+    # After a hand-off the last setting is cut again, once its cause is put right.
+    again = best or (campaign.cuts[-1] if campaign.cuts else campaign.start)
+    return NextCut("square", again.speed_mm_min, again.cut_height_mm, "")
 
 
 def _piece(judgement: "Judgement", kind: PieceName) -> Piece:

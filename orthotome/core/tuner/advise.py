@@ -74,7 +74,9 @@ def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     status, at = _standing(learned, candidates, chances, passed)
     if reason is not None and status != "square":
         status = "hand_off"
-    recommended = _recommended(learned, candidates, at, float(chances[at]))
+    recommended = None
+    if status != "hand_off":  # no setting is recommended where none would pass
+        recommended = _recommended(learned, candidates, at, float(chances[at]))
     next_cuts: tuple[NextCut, ...] = ()
     if status in ("keep_cutting", "confirm"):
         picks = _batch(draws, at, batch)
@@ -135,12 +137,12 @@ def _worth_going_on(learned: Learned, candidates: Settings, chances: Array, prov
 def _settings_that_passed(
     learned: Learned, candidates: Settings, passed: tuple[float, ...]
 ) -> list[int]:
-    cuts = learned.campaign.cuts
-    current = cuts[-1].series if cuts else None
+    cuts, now = learned.campaign.cuts, learned.campaign.current_series
     found: set[int] = set()
     for cut, chance in zip(cuts, passed, strict=True):
-        # A piece cut with other parts proves nothing of the ones fitted now.
-        if chance < PASSED or current is None or cut.series.parts != current.parts:
+        # A piece cut with other parts, or before the torch was re-seated, proves nothing of now.
+        refitted = (cut.series.parts, cut.series.mount) != (now.parts, now.mount)
+        if chance < PASSED or refitted:
             continue
         at = np.flatnonzero(
             (np.abs(candidates.speed_mm_min - cut.speed_mm_min) < _TRIED_MM_MIN)

@@ -21,7 +21,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from orthotome.core.campaign import Campaign, Cut
+from orthotome.core.campaign import Campaign, Cut, Series
 from orthotome.core.edges import good_side, outward_normal_deg
 from orthotome.core.tuner import priors
 
@@ -81,7 +81,7 @@ class BevelModel:
     def __init__(self, campaign: Campaign, heights_mm: Array, height_sd_mm: Array) -> None:
         self.campaign = campaign
         self.good_side = good_side(campaign.torch_set.swirl)
-        self._offsets = _Offsets(campaign.cuts)
+        self._offsets = _Offsets(campaign.cuts, campaign.current_series)
         self._scale = priors.slope_scale(campaign.thickness_mm)
         self.x, self.z = self.coordinates(np.array([c.speed_mm_min for c in campaign.cuts]), heights_mm)
         self.readings = self._collect(height_sd_mm)
@@ -214,18 +214,17 @@ class BevelModel:
 
 
 class _Offsets:
-    """Columns for what earlier series differed in; the last cut's series is the one predicted for.
+    """Columns for what earlier series differed in; the current series is the one predicted for.
 
     Parts and plate shift the process; an earlier mount had a lean of its own, so its readings say
     nothing of the present one.
     """
 
-    def __init__(self, cuts: Sequence[Cut]) -> None:
+    def __init__(self, cuts: Sequence[Cut], now: Series) -> None:
         self._cuts = cuts
-        last = cuts[-1].series if cuts else None
-        parts = {c.series.parts for c in cuts} - {last.parts if last else ""}
-        plates = {c.series.plate for c in cuts} - {last.plate if last else ""}
-        mounts = {c.series.mount for c in cuts} - {last.mount if last else ""}
+        parts = {c.series.parts for c in cuts} - {now.parts}
+        plates = {c.series.plate for c in cuts} - {now.plate}
+        mounts = {c.series.mount for c in cuts} - {now.mount}
         self._parts = {name: i for i, name in enumerate(sorted(parts))}
         self._plates = {name: len(parts) + i for i, name in enumerate(sorted(plates))}
         first_mount = len(parts) + len(plates)

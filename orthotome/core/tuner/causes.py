@@ -54,7 +54,11 @@ def _explained(learned: Learned, candidates: Settings, rest: Array) -> Finding:
             "There is dross at every speed tried: worn or wrong parts, or the gas. Isolate the "
             "source, inspect nozzle, electrode and swirl ring, and check the flowing pressure.",
         )
-    if ways_without(TWO_C, TWO_S) > RESTORED:
+    # A pattern larger than the target puts two edges outside by itself, whatever else is wrong.
+    target, draws = learned.campaign.target.bevel_deg, learned.draws
+    oval = float((np.abs(draws[:, TWO_C]) > target).mean()) > SURE
+    leans = float((np.abs(draws[:, [LEAN_X, LEAN_Y]]).max(axis=1) > target).mean()) > SURE
+    if oval or ways_without(TWO_C, TWO_S) > RESTORED:
         return Finding(
             "worn_parts",
             "Bevel repeats twice round the square, which no lean and no setting does: an oval "
@@ -62,7 +66,7 @@ def _explained(learned: Learned, candidates: Settings, rest: Array) -> Finding:
         )
     lean = lean_finding(learned, cure=True)
     told_apart = lean.numbers["lean_deg"] > 2 * lean.numbers["sd_deg"]
-    if told_apart and ways_without(LEAN_X, LEAN_Y) > RESTORED:
+    if leans or (told_apart and ways_without(LEAN_X, LEAN_Y) > RESTORED):
         return lean
     coarse = _too_coarse(learned, least_squares=1)
     if coarse is not None:

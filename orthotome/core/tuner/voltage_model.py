@@ -24,16 +24,15 @@ class VoltageModel:
         base = priors.UNKNOWN_VOLTAGE if known is None else (known, priors.START_VOLTAGE_SD_V)
         mean, sd = np.array([base, priors.VOLTS_PER_MM, priors.VOLTS_PER_LN_SPEED]).T
         precision, pull = np.diag(sd**-2.0), mean / sd**2
-        last = campaign.cuts[-1].series if campaign.cuts else None
+        now = campaign.current_series
         self.taught_by = 0
         for c in campaign.cuts:
-            assert last is not None
             if c.arc_voltage_v is None or c.height_control != "off":
                 continue
-            if c.series.signal != last.signal:
+            if c.series.signal != now.signal:
                 continue
             noise = priors.VOLTAGE_NOISE_V
-            if c.series.parts != last.parts:
+            if c.series.parts != now.parts:
                 noise = float(np.hypot(noise, priors.VOLTAGE_PARTS_CHANGE_V))
             row = self._row(c.speed_mm_min, c.cut_height_mm)
             precision += np.outer(row, row) / noise**2

@@ -69,6 +69,8 @@ def upgrade() -> None:
         sa.Column("simulated_seed", sa.Integer(), nullable=True),
         sa.Column("torch_set_id", sa.Integer(), nullable=True),
         sa.Column("starts_on_parts", sa.Integer(), nullable=False),
+        sa.Column("parts_series", sa.Integer(), nullable=False),
+        sa.Column("mount_series", sa.Integer(), nullable=False),
         sa.ForeignKeyConstraint(
             ["torch_set_id"],
             ["torch_set.id"],

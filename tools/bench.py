@@ -1,0 +1,194 @@
+"""``./run bench``: figures, each on one line, measured here and now.
+
+Nothing is judged: a limit from the design stands beside the figure it is for. Times are noisy from
+machine to machine; compare ratios within one run.
+"""
+
+import gzip
+import json
+import os
+import re
+import statistics
+import subprocess
+import tempfile
+import time
+import urllib.request
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+from orthotome import demo
+from orthotome.core.campaign import Target
+from orthotome.core.trial_plan import default_limits, dialled_start
+from orthotome.core.tuner.advise import judge
+from orthotome.sim.table import SimulatedTable
+from orthotome.store import book, trials
+from orthotome.store.database import Database
+from tools.browser import CHROMIUM, Server
+
+ROOT = Path(__file__).parents[1]
+TRIALS, CUTS_EACH = 197, 101  # with the demo's own: 200 trials, about 20,000 cuts
+SCRIPT_LIMIT_KB = 200
+
+
+def main() -> None:
+    """Measure and print."""
+    bundle()
+    server = Server("--demo")
+    server.kill()
+    fill(server.path / "demo.sqlite")
+    began = time.perf_counter()
+    server.start()
+    fetch(server, "/api/shop")
+    say("start to first answer", time.perf_counter() - began, "s", "limit 5")
+    try:
+        time.sleep(3)  # the tuner wakes in the background
+        interface(server)
+        advice()
+        lighthouse(server)
+    finally:
+        server.close()
+
+
+def say(what: str, value: float, unit: str, beside: str = "") -> None:
+    """One figure on one line."""
+    print(f"{what:<52}{value:>10.1f} {unit:<4} {beside}", flush=True)
+
+
+def bundle() -> None:
+    """Script of the first load: what index.html and the Bench's static imports pull in, gzipped."""
+    dist = ROOT / "frontend" / "dist"
+    manifest = json.loads((dist / ".vite" / "manifest.json").read_text())
+    wanted, seen = ["index.html"], set()
+    while wanted:
+        name = wanted.pop()
+        if name not in seen:
+            seen.add(name)
+            wanted += manifest[name].get("imports", [])
+    size = sum(len(gzip.compress((dist / manifest[n]["file"]).read_bytes(), 9)) for n in seen)
+    everything = sum(len(gzip.compress(p.read_bytes(), 9)) for p in (dist / "assets").glob("*.js"))
+    say("script of the first load, gzip", size / 1000, "kB", f"limit {SCRIPT_LIMIT_KB}")
+    say("script of every view together, gzip", everything / 1000, "kB")
+
+
+def fill(path: Path) -> None:
+    """Two hundred trials and twenty thousand cuts, from simulated tables."""
+    database = Database(path)
+    with database.write() as session:
+        found = book.start(session, "mild_steel", 8.0, 1)
+        assert found.values is not None
+        start = dialled_start(found.values)
+        limits = default_limits(start)
+        for n in range(TRIALS):
+            trial = trials.open_trial(
+                session,
+                table_id=1,
+                torch_set_id=1,
+                metal="mild_steel",
+                thickness_mm=8.0,
+                start=start,
+                found=found,
+                target=Target(2.0),
+                limits=limits,
+                title=f"Bench {n}",
+                to_bench=False,
+            )
+            table = SimulatedTable.from_seed(n, start, 8.0)
+            cuts = [
+                replace(table.cut(i, "square", start.speed_mm_min, start.cut_height_mm), id=f"c{i}")
+                for i in range(CUTS_EACH)
+            ]
+            trials.take_in_cuts(session, trial, cuts)
+    with database.read() as session:
+        lines = trials.trial_lines(session)
+        print(f"{len(lines)} trials, {sum(line.cuts for line in lines)} cuts")
+    database.close()
+
+
+def fetch(server: Server, path: str, body: object = None, method: str = "") -> bytes:
+    """One request."""
+    data = None if body is None else json.dumps(body).encode()
+    asked = urllib.request.Request(server.address + path, data, method=method or None)
+    if data:
+        asked.add_header("content-type", "application/json")
+    with urllib.request.urlopen(asked) as answer:
+        return bytes(answer.read())
+
+
+def timed(what: str, times: int, ask: Callable[[int], object], beside: str = "") -> None:
+    """p50 and p95 of asking so many times."""
+    took = []
+    for n in range(times):
+        began = time.perf_counter()
+        ask(n)
+        took.append(1000 * (time.perf_counter() - began))
+    p95 = statistics.quantiles(took, n=20)[-1]
+    say(f"{what}, p50", statistics.median(took), "ms")
+    say(f"{what}, p95", p95, "ms", beside)
+
+
+def interface(server: Server) -> None:
+    """Reads and writes over HTTP with that much in the database."""
+    for path in ("/api/trials", "/api/tables", "/api/book/rows", "/api/recipes"):
+        timed(f"GET {path}", 40, lambda _, p=path: fetch(server, p), "limit 100")  # type: ignore[misc]
+    timed(
+        "GET bench, new to it (with advice)", 20, lambda n: fetch(server, f"/api/trials/{20 + n}/bench")
+    )
+    timed("GET bench, seen before", 40, lambda _: fetch(server, "/api/trials/20/bench"), "limit 100")
+    timed("GET revision (asked every 2 s)", 60, lambda _: fetch(server, "/api/trials/20/revision"))
+    cut = json.loads(fetch(server, "/api/trials/3/simulated-cut", {}, "POST"))
+    timed("POST cut (on disk when answered)", 60, lambda n: log(server, cut, n))
+
+
+def log(server: Server, cut: dict[str, object], n: int) -> None:
+    """Log one cut."""
+    fetch(server, "/api/trials/3/cuts", {**cut, "key": f"bench-{n}"})
+
+
+def advice() -> None:
+    """The tuner alone, over a campaign as it grows."""
+    with tempfile.TemporaryDirectory() as folder:
+        database = Database(Path(folder) / "one.sqlite")
+        demo.fill(database)
+        with database.read() as session:
+            campaign = trials.campaign_of(session, trials.trial(session, 2))
+        database.close()
+    judge(campaign)
+    timed("advice after 3 cuts", 20, lambda _: judge(campaign), "limit 300")
+    many = replace(campaign, cuts=campaign.cuts * 34)
+    timed("advice after 102 cuts", 5, lambda _: judge(many), "limit 300")
+
+
+def lighthouse(server: Server) -> None:
+    """Lighthouse, desktop, on the Bench: the median of five (scores vary by 8 points)."""
+    folder = ROOT / "tools" / "lighthouse"
+    if not (folder / "node_modules").exists():
+        subprocess.run(["npm", "ci", "--silent"], cwd=folder, check=True)
+    flags = "--headless --no-sandbox --disable-gpu --disable-quic --disable-background-networking"
+    scores: dict[str, list[float]] = {"performance": [], "accessibility": []}
+    for _ in range(5):
+        done = subprocess.run(
+            [
+                str(folder / "node_modules/.bin/lighthouse"),
+                f"{server.address}/bench",
+                "--preset=desktop",
+                "--quiet",
+                "--output=json",
+                "--only-categories=performance,accessibility",
+                f"--chrome-flags={flags}",
+            ],
+            capture_output=True,
+            text=True,
+            check=True,
+            env={**os.environ, "CHROME_PATH": CHROMIUM},
+        )
+        report = json.loads(re.sub(r"^[^{]*", "", done.stdout))
+        for name, found in scores.items():
+            found.append(100 * report["categories"][name]["score"])
+    for name, found in scores.items():
+        limit = "at least 90" if name == "performance" else "at least 100"
+        say(f"Lighthouse {name}, desktop, median of 5", statistics.median(found), "", limit)
+
+
+if __name__ == "__main__":
+    main()

@@ -100,8 +100,8 @@ def fill(path: Path) -> None:
             ]
             trials.take_in_cuts(session, trial, cuts)
     with database.read() as session:
-        lines = trials.trial_lines(session)
-        print(f"{len(lines)} trials, {sum(line.cuts for line in lines)} cuts")
+        lines, total = trials.trial_lines(session, most=500)
+        print(f"{total} trials, {sum(line.cuts for line in lines)} cuts")
     database.close()
 
 

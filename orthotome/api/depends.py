@@ -1,9 +1,11 @@
-"""What routers ask for: a session to read, one to write, and the judge."""
+"""What routers ask for: a session to read, one to write, the judge, and a quick way to answer."""
 
 from collections.abc import Iterator
 from typing import Annotated, cast
 
 from fastapi import Depends, Request
+from fastapi.responses import Response
+from pydantic import BaseModel
 from sqlmodel import Session
 
 from orthotome.api.judging import Judge
@@ -26,3 +28,8 @@ def _judge(request: Request) -> Judge:
 Store = Annotated[Database, Depends(_database)]
 Reading = Annotated[Session, Depends(_read)]
 TheJudge = Annotated[Judge, Depends(_judge)]
+
+
+def as_it_is(answer: BaseModel) -> Response:
+    """A large answer as JSON at once: built from its model, it need not be validated again."""
+    return Response(answer.model_dump_json(), media_type="application/json")

@@ -3,6 +3,7 @@
 Two screens watching one trial ask often; the tuner need not think again until a cut is logged.
 """
 
+import gc
 from collections import OrderedDict
 from collections.abc import Callable
 from threading import Lock, Thread
@@ -25,7 +26,7 @@ class Judge:
 
     def wake(self) -> None:
         """Load the tuner beside the first requests: its numerics take a second to import."""
-        Thread(target=_tuner, daemon=True).start()
+        Thread(target=_wake, daemon=True).start()
 
     def judge(self, trial_id: int, revision: int, campaign: Campaign) -> "Judgement":
         """The judgement of a trial at a revision; computed once for each."""
@@ -40,6 +41,13 @@ class Judge:
             while len(self._kept) > _MOST_KEPT:
                 self._kept.popitem(last=False)
         return judgement
+
+
+def _wake() -> None:
+    _tuner()
+    # What is loaded now stays: the collector need not walk it again in the middle of a request.
+    gc.collect()
+    gc.freeze()
 
 
 def _tuner() -> Callable[[Campaign], "Judgement"]:

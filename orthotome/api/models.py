@@ -308,6 +308,13 @@ class TrialLineAnswer(BaseModel):
     last: CutAnswer | None
 
 
+class TrialLines(BaseModel):
+    """Trials that were sought, newest first, and how many there are in all."""
+
+    lines: list[TrialLineAnswer]
+    total: int
+
+
 class Revision(BaseModel):
     """How often a trial has changed: a cheap question for screens that watch it."""
 

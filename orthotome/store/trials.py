@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import asdict, dataclass, replace
 from typing import Any
 
-from sqlalchemy import func
+from sqlalchemy import func, literal
 from sqlmodel import Session, col, delete, select
 
 from orthotome.core.campaign import Campaign, Cut, Dross, EdgeReading, Limits, Series, Target, TorchSet
@@ -262,40 +262,41 @@ def torch_set_of(row: TorchSetRow) -> TorchSet:
     return TorchSet(row.name, row.amperage_a, row.gas, row.swirl)  # type: ignore[arg-type]
 
 
-def trial_lines(session: Session, table_id: int | None = None, most: int = 500) -> list[TrialLine]:
-    """Trials, newest first, with their last cut and their recipe: a fixed number of queries."""
+def trial_lines(session: Session, sought: str = "", most: int = 60) -> tuple[list[TrialLine], int]:
+    """Trials, newest first, with their last cut and their recipe, and how many there are in all.
+
+    ``sought`` words must each stand in the title, the metal, the table's name or the set's. The
+    number of queries does not grow with the list.
+    """
     query = (
         select(Trial, CuttingTable, TorchSetRow)
         .join(CuttingTable, col(CuttingTable.id) == col(Trial.table_id))
         .join(TorchSetRow, col(TorchSetRow.id) == col(Trial.torch_set_id))
-        .order_by(col(Trial.id).desc())
-        .limit(most)
     )
-    if table_id is not None:
-        query = query.where(Trial.table_id == table_id)
-    found = session.exec(query).all()
+    metal, gap = func.replace(col(Trial.metal), "_", " "), literal(" ")
+    told = col(Trial.title) + gap + metal + gap + col(CuttingTable.name) + gap + col(TorchSetRow.name)
+    described = func.lower(told)
+    for word in sought.lower().split():
+        query = query.where(described.contains(word, autoescape=True))
+    total = session.exec(select(func.count()).select_from(query.subquery())).one()
+    found = session.exec(query.order_by(col(Trial.id).desc()).limit(most)).all()
+    ids = [t.id for t, _, _ in found]
+    mine = col(CutRow.trial_id).in_(ids) & col(CutRow.struck_out).is_(False)
     counted = session.exec(
-        select(CutRow.trial_id, func.count(), func.max(CutRow.number))
-        .where(col(CutRow.struck_out).is_(False))
+        select(CutRow.trial_id, func.count(), func.max(CutRow.id))
+        .where(mine)
         .group_by(col(CutRow.trial_id))
     ).all()
-    count = {trial_id: (n, number) for trial_id, n, number in counted}
-    newest = (
-        select(func.max(CutRow.id))
-        .where(col(CutRow.struck_out).is_(False))
-        .group_by(col(CutRow.trial_id))
-    )
-    last_rows = session.exec(select(CutRow).where(col(CutRow.id).in_(newest))).all()
-    wanted = {t.id for t, _, _ in found}
-    last = {
-        c.row.trial_id: c
-        for c in _with_readings(session, [r for r in last_rows if r.trial_id in wanted])
-    }
-    recipes = {r.trial_id: r for r in session.exec(select(RecipeRow)).all()}
-    return [
-        TrialLine(t, m, s, count.get(t.id or 0, (0, 0))[0], last.get(t.id or 0), recipes.get(t.id))
+    count = {trial_id: n for trial_id, n, _ in counted}
+    newest = select(CutRow).where(col(CutRow.id).in_([last for _, _, last in counted]))
+    last = {c.row.trial_id: c for c in _with_readings(session, session.exec(newest).all())}
+    locked = session.exec(select(RecipeRow).where(col(RecipeRow.trial_id).in_(ids))).all()
+    recipes = {r.trial_id: r for r in locked}
+    lines = [
+        TrialLine(t, m, s, count.get(t.id or 0, 0), last.get(t.id or 0), recipes.get(t.id))
         for t, m, s in found
     ]
+    return lines, total
 
 
 def save_draft(session: Session, trial_id: int, body: str) -> None:

@@ -1742,6 +1742,16 @@ export interface components {
             last: components["schemas"]["CutAnswer"] | null;
         };
         /**
+         * TrialLines
+         * @description Trials that were sought, newest first, and how many there are in all.
+         */
+        TrialLines: {
+            /** Lines */
+            lines: components["schemas"]["TrialLineAnswer"][];
+            /** Total */
+            total: number;
+        };
+        /**
          * TrialRequest
          * @description A trial to open.
          */
@@ -3195,7 +3205,8 @@ export interface operations {
     get_trials: {
         parameters: {
             query?: {
-                table_id?: number | null;
+                sought?: string;
+                most?: number;
             };
             header?: never;
             path?: never;
@@ -3209,7 +3220,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrialLineAnswer"][];
+                    "application/json": components["schemas"]["TrialLines"];
                 };
             };
             /** @description Bad Request */

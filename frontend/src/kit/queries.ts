@@ -1,4 +1,4 @@
-import { queryOptions, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query';
 import { answered, api } from './client';
 
 const WATCH_MS = 2000;
@@ -25,10 +25,13 @@ export const torchSetsQuery = queryOptions({
   queryFn: () => answered(api.GET('/api/torch-sets')),
 });
 
-export const trialsQuery = queryOptions({
-  queryKey: ['trials'],
-  queryFn: () => answered(api.GET('/api/trials')),
-});
+/** Trials by the words sought, at most so many, newest first. */
+export const trialsQuery = (sought: string, most: number) =>
+  queryOptions({
+    queryKey: ['trials', sought, most],
+    queryFn: () => answered(api.GET('/api/trials', { params: { query: { sought, most } } })),
+    placeholderData: keepPreviousData,
+  });
 
 export const recipesQuery = queryOptions({
   queryKey: ['recipes'],

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { underside } from '../bench/EndOn';
 import type { Trial, TrialLine } from '../kit/client';
@@ -16,15 +16,15 @@ const SHOWN_AT_ONCE = 60;
 
 /** Every trial of the shop, newest first, each with its last cut seen end-on. */
 export function TrialsPage() {
-  const trials = useQuery(trialsQuery);
-  const shop = useQuery(shopQuery);
-  const navigate = useNavigate();
   const [most, setMost] = useState(SHOWN_AT_ONCE);
   const [sought, setSought] = useState('');
+  const trials = useQuery(trialsQuery(useDeferredValue(sought), most));
+  const shop = useQuery(shopQuery);
+  const navigate = useNavigate();
   if (trials.isError) return <Notice kind="refusal">{refusalText(trials.error)}</Notice>;
   if (!trials.data || !shop.data) return null;
   const units = shop.data;
-  const found = trials.data.filter((l) => matches(l, sought));
+  const { lines, total } = trials.data;
   return (
     <main className={styles.trials}>
       <header className={styles.head}>
@@ -33,6 +33,7 @@ export function TrialsPage() {
           type="search"
           placeholder="Find by metal, table, set or name"
           aria-label="Find a trial"
+          maxLength={200}
           value={sought}
           onChange={(e) => setSought(e.target.value)}
         />
@@ -41,7 +42,7 @@ export function TrialsPage() {
           Open a trial
         </Button>
       </header>
-      {found.length === 0 && (
+      {lines.length === 0 && (
         <p className={styles.none}>
           {sought
             ? 'No trial matches that.'
@@ -49,26 +50,17 @@ export function TrialsPage() {
         </p>
       )}
       <ol className={styles.list}>
-        {found.slice(0, most).map((line) => (
+        {lines.map((line) => (
           <TrialRow key={line.trial.id} line={line} units={units} />
         ))}
       </ol>
-      {found.length > most && (
-        <Button variant="outlined" onClick={() => setMost(most + SHOWN_AT_ONCE)}>
-          Show more ({found.length - most} left)
+      {total > lines.length && (
+        <Button variant="outlined" onClick={() => setMost(Math.min(most + SHOWN_AT_ONCE, 500))}>
+          Show more ({total - lines.length} left)
         </Button>
       )}
     </main>
   );
-}
-
-function matches({ trial }: TrialLine, sought: string): boolean {
-  const text =
-    `${trial.title} ${trial.metal_label} ${trial.table} ${trial.torch_set.name}`.toLowerCase();
-  return sought
-    .toLowerCase()
-    .split(/\s+/)
-    .every((word) => text.includes(word));
 }
 
 export function standing(trial: Trial, cuts: number): { mark: string; text: string } {

@@ -8,7 +8,7 @@ from sqlmodel import Session
 
 from orthotome import demo
 from orthotome.api import answers, models
-from orthotome.api.depends import Reading, Store, TheJudge
+from orthotome.api.depends import Reading, Store, TheJudge, as_it_is
 from orthotome.api.judging import Judge
 from orthotome.core.campaign import Cut, Dross, EdgeReading, Limits, NextCut, Target
 from orthotome.core.pieces import Piece, PieceSetting, ladder_speeds, square, strip_ladder
@@ -30,12 +30,15 @@ router = APIRouter(tags=["trials"])
 PieceName = Literal["square", "strip_ladder"]
 
 
-@router.get("/trials")
+@router.get("/trials", response_model=models.TrialLines)
 def get_trials(
-    session: Reading, table_id: Annotated[int | None, Query(ge=1, le=2**31)] = None
-) -> list[models.TrialLineAnswer]:
+    session: Reading,
+    sought: Annotated[str, Query(max_length=200)] = "",
+    most: Annotated[int, Query(ge=1, le=500)] = 60,
+) -> Response:
     """Trials, newest first."""
-    return [answers.trial_line(line) for line in store.trial_lines(session, table_id)]
+    lines, total = store.trial_lines(session, sought, most)
+    return as_it_is(models.TrialLines(lines=[answers.trial_line(x) for x in lines], total=total))
 
 
 @router.post("/trials", status_code=201)
@@ -61,11 +64,11 @@ def open_trial(request: models.TrialRequest, database: Store) -> models.TrialAns
         return _shown(session, opened)
 
 
-@router.get("/trials/{trial_id}/bench")
-def get_bench(trial_id: models.Id, session: Reading, judge: TheJudge) -> models.BenchAnswer:
+@router.get("/trials/{trial_id}/bench", response_model=models.BenchAnswer)
+def get_bench(trial_id: models.Id, session: Reading, judge: TheJudge) -> Response:
     """A trial with its cuts, the advice, and the evidence for it."""
     found, logged, judgement = _judged(session, trial_id, judge)
-    return answers.bench(_shown(session, found), logged, judgement)
+    return as_it_is(answers.bench(_shown(session, found), logged, judgement))
 
 
 @router.get("/trials/{trial_id}/revision")

@@ -33,13 +33,14 @@ PROOF = 0.95  # chance the next cut passes, before a setting is called square
 PASSED = 0.9  # chance that a cut did pass, before it counts as having passed
 _WORTH_MOVING = 0.02  # a setting that has passed is left only for one this much likelier
 _NEARLY_BEST = 0.05  # settings within this of the best chance count as equally good
+_PASSES_KEPT = 40  # a pass further back was made on other parts, or is outweighed
 _SPEED_STEP = 0.25  # ln of the largest ratio to go in one cut; assumption
 _HEIGHT_STEP = 0.3  # of the starting height, the most to go up or down in one cut; assumption
 _SAME_SPEED = 0.08  # ln of a ratio too small to cut another piece for
 _TRIED_MM_MIN, _TRIED_MM = 1e-6, 1e-6
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Judgement:
     """Advice with what it rests on, so that a screen can show the evidence without computing it."""
 
@@ -47,7 +48,7 @@ class Judgement:
     learned: Learned
     candidates: Settings
     chances: Array  # chance to pass per candidate
-    passed: tuple[float, ...]  # chance that each cut passed
+    passed: tuple[float, ...]  # chance that each cut passed (0 for all but the last _PASSES_KEPT)
 
     def passed_at(self, speed_mm_min: float, height_mm: float) -> tuple[Cut, ...]:
         """The cuts with that setting that very probably passed."""
@@ -69,7 +70,8 @@ def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     bevel, rest = learned.bevel_chances(candidates), learned.rest_chances(candidates)
     draws = bevel * rest
     chances = draws.mean(axis=1)
-    passed = tuple(learned.passed_chance(i) for i in range(len(campaign.cuts)))
+    late = len(campaign.cuts) - _PASSES_KEPT
+    passed = tuple(learned.passed_chance(i) if i >= late else 0.0 for i in range(len(campaign.cuts)))
     reason = causes.hand_off(learned, candidates, bevel, rest) if campaign.cuts else None
     status, at = _standing(learned, candidates, chances, passed)
     if reason is not None and status != "square":

@@ -22,7 +22,7 @@ from orthotome.core.tuner import priors
 
 Array = NDArray[np.float64]
 
-DRAWS = 6000
+DRAWS = 4000
 _SEVER_NOISE = 0.05  # in ln(speed): how sharply "through" turns into "not through"; assumption
 _GRADE_NOISE = (0.25, 0.6)  # of one judgement of a grade; assumption
 _SEED = 81305

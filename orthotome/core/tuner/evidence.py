@@ -4,6 +4,7 @@ Nothing here decides anything; it lays the judgement open so that an operator ca
 """
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -80,8 +81,9 @@ def bevel_parts(judgement: Judgement) -> BevelParts | None:
     )
 
 
+@lru_cache(maxsize=32)
 def chance_map(judgement: Judgement) -> ChanceMap:
-    """The chance to pass over the whole of the limits."""
+    """The chance to pass over the whole of the limits; kept, since a screen asks again and again."""
     learned = judgement.learned
     limits = learned.campaign.limits
     speeds = np.geomspace(*limits.speed_mm_min, _MAP_SPEEDS)

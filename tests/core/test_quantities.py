@@ -130,7 +130,8 @@ class Measuring(unittest.TestCase):
         self.assertIsNone(cannot_judge(strip_widths_bevel(20.0, 20.2, 12.0).u_deg, 1.2))
 
     def test_feeler_keeps_the_sign(self) -> None:
-        self.assertAlmostEqual(square_and_feeler_bevel(0.28, 8.0, undercut=True).bevel_deg, -2.0046, 3)
+        read = square_and_feeler_bevel(0.28, 8.0, undercut=True)
+        self.assertAlmostEqual(read.bevel_deg, -2.0046, places=3)
         with self.assertRaises(TradeError):
             square_and_feeler_bevel(-0.1, 8.0, undercut=False)
 

@@ -148,6 +148,74 @@ class TwoScreens(Screens):
         expect(page.get_by_role("button", name="Count it again")).to_have_count(0)
 
 
+class AroundTheBench(Screens):
+    def test_a_leaning_jet_is_handed_off_and_put_right(self) -> None:
+        page = self.page("/trials/new")
+        open_trial(page)
+        for n in (1, 2):
+            turn_over(page)
+            page.keyboard.type("05")  # cut to the right: +0.5
+            page.keyboard.type("-45")  # away: -4.5
+            page.keyboard.type("05-45")  # left: -0.5; toward: the sign turned back, +4.5
+            page.keyboard.type("128")
+            page.get_by_role("button", name=re.compile("None")).click()
+            page.get_by_role("button", name="Save the cut").click()
+            expect(page.get_by_role("heading", name=f"Cut {n}, end-on")).to_be_visible()
+        expect(page.get_by_role("heading", name=re.compile("Stop"))).to_be_visible()
+        expect(page.get_by_text("The jet leans", exact=True)).to_be_visible()
+        page.get_by_role("button", name="The jet is set upright: go on").click()
+        expect(page.get_by_role("heading", name="Cut this next")).to_be_visible()
+
+    def test_piece_program_drawing_and_cautions(self) -> None:
+        page = self.page("/bench")
+        page.get_by_role("button", name="Program").click()
+        drawing = page.get_by_role("img", name=re.compile("Drawing of the piece"))
+        self.assertGreater(drawing.evaluate("async e => (await e.decode(), e.naturalWidth)"), 0)
+        expect(page.get_by_text("hands at the torch only with the source isolated")).to_be_visible()
+        page.get_by_role("button", name="Speed strips").click()
+        with page.expect_download() as taken:
+            page.get_by_role("link", name="1 Dry run, torch off").click()
+        self.assertRegex(taken.value.suggested_filename, r"^trial-\d+-cut-\d+-strip_ladder-dry\.nc$")
+        self.assertIn("DRY RUN", Path(taken.value.path()).read_text())
+
+    def test_the_map_can_be_read_as_a_table_and_numbers_say_where_they_came_from(self) -> None:
+        page = self.page("/bench")
+        page.get_by_role("button", name="Table", exact=True).click()
+        expect(page.get_by_role("table")).to_contain_text("Chance in 100, by height")
+        page.get_by_role("button", name="Cut height: where it came from").click()
+        expect(page.get_by_text("Between the Book's rows at 6 mm")).to_be_visible()
+
+    def test_keys_and_night_are_kept(self) -> None:
+        page = self.page("/bench")
+        page.get_by_role("button", name="Night").click()
+        page.keyboard.press("k")
+        expect(page.get_by_role("heading", name="Recipes, proven here")).to_be_visible()
+        page.reload()
+        expect(page.get_by_role("heading", name="Recipes, proven here")).to_be_visible()
+        self.assertEqual(page.evaluate("document.documentElement.dataset.theme"), "night")
+        page.keyboard.press("?")
+        expect(page.get_by_role("dialog")).to_contain_text("Log the cut on the Bench")
+        page.keyboard.press("Escape")
+        page.keyboard.press("t")
+        page.get_by_label("Find a trial").fill("stainless gate")
+        expect(page.get_by_role("link", name=re.compile("3 mm stainless steel"))).to_be_visible()
+        expect(page.get_by_role("link", name=re.compile("8 mm mild steel"))).to_have_count(0)
+        page.get_by_label("Find a trial").fill("unobtainium")
+        expect(page.get_by_text("No trial matches that.")).to_be_visible()
+
+    def test_a_server_that_is_gone_is_said_so_and_the_log_is_kept(self) -> None:
+        page = self.page("/bench")
+        page.get_by_role("button", name="South table").click()
+        turn_over(page)
+        page.keyboard.type("2411")
+        page.route("**/api/**", lambda route: route.abort())
+        page.get_by_role("button", name="Save the cut").click()
+        expect(page.get_by_role("alert")).to_contain_text("is Orthotome still running?")
+        page.unroute("**/api/**")
+        page.get_by_role("button", name="Save the cut").click()
+        expect(page.get_by_role("heading", name="Cut 1, end-on")).to_be_visible()
+
+
 class Entry(Screens):
     def test_gauges_fractions_and_absurd_values(self) -> None:
         page = self.page("/trials/new")

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { answered, api, type Recipe } from '../kit/client';
+import { Figure } from '../kit/Figure';
 import { KerfSection } from '../kit/KerfSection';
 import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery } from '../kit/queries';
@@ -55,28 +56,28 @@ function Shown({ r, units }: { r: Recipe; units: ShopUnits }) {
       </header>
       <div className={styles.dialled}>
         <dl>
-          <Dial
+          <Figure
             name="Speed"
             text={showSpeed(setting.speed_mm_min, units).text}
             unit={units.speed_unit}
           />
-          <Dial
+          <Figure
             name="Arc voltage"
             text={setting.arc_voltage_v?.toFixed(1) ?? 'not measured'}
             unit={setting.arc_voltage_v ? 'V' : ''}
           />
-          <Dial
+          <Figure
             name="Cut height"
             text={showLength(setting.cut_height_mm, units).text}
             unit={units.length_unit}
           />
-          <Dial
+          <Figure
             name="Pierce height"
             text={showLength(setting.pierce_height_mm, units).text}
             unit={units.length_unit}
           />
-          <Dial name="Pierce delay" text={setting.pierce_delay_s.toFixed(2)} unit="s" />
-          <Dial name="Kerf" text={showLength(setting.kerf_mm, units).text} unit={units.length_unit} />
+          <Figure name="Pierce delay" text={setting.pierce_delay_s.toFixed(2)} unit="s" />
+          <Figure name="Kerf" text={showLength(setting.kerf_mm, units).text} unit={units.length_unit} />
         </dl>
         {cut && (
           <KerfSection
@@ -104,17 +105,6 @@ function Shown({ r, units }: { r: Recipe; units: ShopUnits }) {
         {r.trial_id && <Link to={`/trials/${r.trial_id}`}>The trial it came from</Link>}
       </p>
     </main>
-  );
-}
-
-function Dial({ name, text, unit }: { name: string; text: string; unit: string }) {
-  return (
-    <div>
-      <dt>{name}</dt>
-      <dd>
-        <span className="number">{text}</span> {unit}
-      </dd>
-    </div>
   );
 }
 

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Schema, TorchSet } from '../kit/client';
+import { Figure } from '../kit/Figure';
 import { Notice } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
 import { shopQuery } from '../kit/queries';
@@ -101,17 +102,6 @@ export function StartNumbers({ found, values, onType, fitted }: Props) {
         </button>
       )}
     </>
-  );
-}
-
-function Figure({ name, text, unit }: { name: string; text: string; unit: string }) {
-  return (
-    <div>
-      <dt>{name}</dt>
-      <dd>
-        <span className="number">{text}</span> {unit}
-      </dd>
-    </div>
   );
 }
 

@@ -72,8 +72,8 @@ class DrossModel:
         total = np.zeros(DRAWS)
         if cut.through is not None:
             margin = (self.sever + self.high_mm * z - x) / _SEVER_NOISE
-            # A cut may fail to go through for reasons that are not speed: 2 % of the time.
-            good = 0.98 * ndtr(margin)
+            # A cut may fail to go through for reasons that are not speed: once in 300 times.
+            good = 0.997 * ndtr(margin)
             total += np.log(good if cut.through == "full" else 1.0 - good)
         low, high = self._severities(x, z)
         for kind, severity in (("low_speed", low), ("high_speed", high)):

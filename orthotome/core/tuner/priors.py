@@ -28,7 +28,7 @@ TWOFOLD = (0.0, 0.6)
 PARTS_CHANGE = (0.0, 1.0)
 PLATE_CHANGE = (0.0, 0.4)
 
-# Spread of the true bevel from cut to cut, and from edge to edge of one cut: a grid, weighed by the
+# Spread of the bevel itself from cut to cut, and from edge to edge of one cut: a grid, weighed by the
 # cuts. Assumption, from the repeatability the trade quotes for one setting (about half a degree).
 CUT_SPREAD_DEG = ((0.15, 0.35), (0.3, 0.5), (0.6, 0.15))
 EDGE_SPREAD_DEG = ((0.1, 0.38), (0.25, 0.5), (0.5, 0.12))
@@ -82,6 +82,6 @@ def dross_prior(metal: str, thickness_mm: float) -> DrossPrior:
         log_grades=(2.4, 0.45),
         low_per_mm=(-0.03, 0.08),
         high_per_mm=(-0.08, 0.08),
-        log_sever_gap=(-1.4, 0.5),
+        log_sever_gap=(-1.4, 0.8),
         stubborn=0.10 if metal in _NARROW else 0.05,
     )

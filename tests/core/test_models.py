@@ -1,0 +1,241 @@
+"""The tuner's parts, each against an independent way of getting the same answer."""
+
+import unittest
+from dataclasses import replace
+from itertools import pairwise
+
+import numpy as np
+
+from orthotome.core.campaign import Cut, Dross, EdgeReading, Limits, Series
+from orthotome.core.edges import lean_bevel_deg, outward_normal_deg
+from orthotome.core.errors import TradeError
+from orthotome.core.pieces import ladder_speeds
+from orthotome.core.trial_plan import TOUCH_RISK_MM, check_limits, default_limits, dialled_start
+from orthotome.core.tuner import priors
+from orthotome.core.tuner.advise import judge
+from orthotome.core.tuner.bevel_model import LEAN_X, LEAN_Y, SWIRL, BevelModel
+from orthotome.core.tuner.chances import Learned, Settings, candidate_settings, dialled
+from orthotome.core.tuner.dross_model import DrossModel
+from orthotome.core.tuner.evidence import bevel_parts, chance_map, proofs
+from orthotome.core.tuner.voltage_model import VoltageModel, cut_heights_mm
+from tests.jobs import PLATE_JOB, PLATE_START
+
+HEADINGS = (0.0, 90.0, 180.0, 270.0)
+
+
+def square(number: int, process: float, speed: float = 2100, height: float = 1.5, **more) -> Cut:  # type: ignore[no-untyped-def]
+    """A square whose readings are exactly swirl 1, lean 1.5 toward 60 degrees, and ``process``."""
+    edges = []
+    for side, sign in (("right", -1), ("left", 1)):
+        for heading in HEADINGS:
+            lean = lean_bevel_deg(1.5, 60.0, outward_normal_deg(side, heading))  # type: ignore[arg-type]
+            edges.append(EdgeReading(side, heading, process + sign + lean, 0.3))  # type: ignore[arg-type]
+    return Cut(f"c{number}", "square", speed, height, edges=tuple(edges), **more)
+
+
+def model_of(*cuts: Cut) -> BevelModel:
+    campaign = replace(PLATE_JOB, cuts=cuts)
+    return BevelModel(campaign, *cut_heights_mm(campaign, VoltageModel(campaign)))
+
+
+class Bevel(unittest.TestCase):
+    def test_posterior_is_that_of_the_whole_covariance_written_out(self) -> None:
+        model = model_of(square(1, 2.0), square(2, 1.2, 1900, 1.3))
+        r = model.readings
+        for spread in model.spreads:
+            own = np.diag(r.u_deg**2 + spread.edge_deg**2)
+            shared = spread.cut_deg**2 * (r.cut[:, None] == r.cut[None, :])
+            prior = np.diag(model.prior_sd**2)
+            noise = own + shared
+            gain = prior @ r.rows.T @ np.linalg.inv(r.rows @ prior @ r.rows.T + noise)
+            mean = model.prior_mean + gain @ (r.bevel_deg - r.rows @ model.prior_mean)
+            covariance = prior - gain @ r.rows @ prior
+            np.testing.assert_allclose(spread.mean, mean, atol=1e-8)
+            np.testing.assert_allclose(spread.root @ spread.root.T, covariance, atol=1e-8)
+
+    def test_weights_are_the_evidence_of_each_spread(self) -> None:
+        model = model_of(square(1, 2.0), square(2, 2.9))
+        r, logs = model.readings, []
+        grid = [(c, e, a * b) for c, a in priors.CUT_SPREAD_DEG for e, b in priors.EDGE_SPREAD_DEG]
+        for cut_deg, edge_deg, weight in grid:
+            shared = cut_deg**2 * (r.cut[:, None] == r.cut[None, :])
+            noise = np.diag(r.u_deg**2 + edge_deg**2) + shared
+            total = r.rows @ np.diag(model.prior_sd**2) @ r.rows.T + noise
+            off = r.bevel_deg - r.rows @ model.prior_mean
+            _, log_det = np.linalg.slogdet(total)
+            logs.append(np.log(weight) - 0.5 * (off @ np.linalg.solve(total, off) + log_det))
+        weights = np.exp(np.array(logs) - max(logs))
+        np.testing.assert_allclose([s.weight for s in model.spreads], weights, rtol=1e-6)
+
+    def test_lean_and_swirl_are_told_apart(self) -> None:
+        best = max(model_of(*(square(n, 2.0) for n in range(1, 5))).spreads, key=lambda s: s.weight)
+        self.assertAlmostEqual(best.mean[SWIRL], 1.0, delta=0.1)
+        self.assertAlmostEqual(best.mean[LEAN_X], 1.5 * np.cos(np.radians(60)), delta=0.15)
+        self.assertAlmostEqual(best.mean[LEAN_Y], 1.5 * np.sin(np.radians(60)), delta=0.15)
+
+    def test_a_strips_widths_say_nothing_of_lean_or_swirl(self) -> None:
+        strip = Cut("c1", "strip", 2100, 1.5, edges=(EdgeReading("both", 90.0, 2.0, 0.5),))
+        model = model_of(strip)
+        self.assertEqual(model.readings.rows[0, SWIRL : LEAN_Y + 1].tolist(), [0.0, 0.0, 0.0])
+
+    def test_an_earlier_mount_leant_by_itself_and_earlier_parts_differ(self) -> None:
+        old = square(1, 4.0, series=Series(parts="p1", mount="m1"))
+        new = Cut("c2", "strip", 2100, 1.5, series=Series(parts="p2", mount="m2"))
+        model = model_of(old, new)
+        for spread in model.spreads:
+            self.assertAlmostEqual(spread.mean[LEAN_X], 0.0, places=9)
+        same = model_of(square(1, 4.0), Cut("c2", "strip", 2100, 1.5))
+        self.assertLess(max(model.spreads, key=lambda s: s.weight).mean[0], same.spreads[0].mean[0])
+
+
+class Voltage(unittest.TestCase):
+    def test_many_cuts_outweigh_the_prior(self) -> None:
+        # 130 V at the start, 9 V/mm, -10 V per ln(speed): twenty cuts over heights and speeds.
+        cuts = [
+            Cut(f"c{n}", "strip", v, h, arc_voltage_v=130 + 9 * (h - 1.5) - 10 * np.log(v / 2100))
+            for n, (v, h) in enumerate(
+                (v, h) for v in (1600, 1900, 2300, 2700) for h in (1, 1.4, 1.8, 2.2, 2.6)
+            )
+        ]
+        volts = VoltageModel(replace(PLATE_JOB, cuts=tuple(cuts)))
+        self.assertAlmostEqual(volts.volts_per_mm[0], 9.0, delta=0.1)
+        expected = volts.voltage_v(2500, 2.0)
+        assert expected is not None
+        self.assertAlmostEqual(expected[0], 130 + 4.5 - 10 * np.log(2500 / 2100), delta=0.2)
+        height = volts.height_of(130 + 4.5, 2100)
+        assert height is not None
+        self.assertAlmostEqual(height[0], 2.0, delta=0.02)
+
+    def test_held_volts_make_the_height_what_they_imply(self) -> None:
+        set_cut = Cut("c1", "strip", 2100, 1.5, arc_voltage_v=128.0)
+        held = Cut("c2", "strip", 2100, 1.5, height_control="set_point", set_point_v=134.5)
+        by_hand = Cut("c3", "strip", 2100, 1.5, height_control="by_hand")
+        campaign = replace(PLATE_JOB, cuts=(set_cut, held, by_hand))
+        heights, sds = cut_heights_mm(campaign, VoltageModel(campaign))
+        self.assertEqual((heights[0], sds[0]), (1.5, 0.0))
+        self.assertAlmostEqual(heights[1], 2.5, delta=0.1)  # 6.5 V over, at 6.5 V/mm
+        self.assertGreater(heights[2], 1.5)
+        self.assertGreater(sds[2], sds[1])
+
+
+class DrossWindow(unittest.TestCase):
+    def chance(self, *cuts: Cut, speed: float = 2100, grade: int = 1) -> float:
+        model = DrossModel(replace(PLATE_JOB, cuts=cuts))
+        clean, through = model.pass_chances(
+            np.array([speed]), np.array([1.5]), grade, model.resampled(800)
+        )
+        return float((clean * through).mean())
+
+    def cut(self, speed: float, **seen) -> Cut:  # type: ignore[no-untyped-def]
+        return Cut("c1", "strip", speed, 1.5, **seen)
+
+    def test_not_looked_at_teaches_nothing_and_none_teaches_much(self) -> None:
+        before = self.chance()
+        self.assertAlmostEqual(self.chance(self.cut(2100)), before, places=12)
+        self.assertGreater(self.chance(self.cut(2100, dross=(), through="full")), before + 0.05)
+
+    def test_slow_dross_asks_for_faster_and_fast_dross_for_slower(self) -> None:
+        slow = self.cut(2100, dross=(Dross("low_speed", 3),))
+        fast = self.cut(2100, dross=(Dross("high_speed", 3),))
+        self.assertGreater(self.chance(slow, speed=2500), self.chance(slow, speed=1700) + 0.2)
+        self.assertGreater(self.chance(fast, speed=1700), self.chance(fast, speed=2500) + 0.2)
+
+    def test_not_through_is_no_pass_at_that_speed_or_faster(self) -> None:
+        hung = self.cut(2100, through="partial")
+        self.assertLess(self.chance(hung, grade=4), 0.4)
+        self.assertLess(self.chance(hung, speed=2500, grade=4), 0.1)
+
+    def test_dross_at_every_speed_is_stubborn(self) -> None:
+        cuts = [self.cut(v, dross=(Dross("low_speed", 3),)) for v in (1500, 1900, 2300, 2700, 3100)]
+        model = DrossModel(replace(PLATE_JOB, cuts=tuple(cuts)))
+        self.assertGreater(model.stubborn_chance(1), 0.9)
+        self.assertLess(DrossModel(PLATE_JOB).stubborn_chance(1), 0.06)
+
+
+class Chances(unittest.TestCase):
+    def test_bevel_chance_is_that_of_cuts_drawn_by_the_thousand(self) -> None:
+        learned = Learned(replace(PLATE_JOB, cuts=(square(1, 2.2), square(2, 2.0))))
+        setting = Settings(np.array([2000.0]), np.array([1.4]))
+        said = float(learned.bevel_chances(setting).mean())
+        random, passed, tries = np.random.default_rng(1), 0, 0
+        process = learned.process(setting)[0]
+        for s in range(len(process)):
+            edges = np.array(
+                [
+                    process[s]
+                    - learned.draws[s, SWIRL]
+                    + learned.draws[s, LEAN_X] * np.cos(np.radians(h + 90))
+                    + learned.draws[s, LEAN_Y] * np.sin(np.radians(h + 90))
+                    + learned.draws[s, SWIRL + 3] * np.cos(np.radians(2 * (h + 90)))
+                    for h in HEADINGS
+                ]
+            )
+            for _ in range(20):
+                cut = edges + random.normal(0, learned.cut_spread[s])
+                cut += random.normal(0, learned.edge_spread[s], 4)
+                passed += bool(np.abs(cut).max() <= 2.0)
+                tries += 1
+        self.assertAlmostEqual(said, passed / tries, delta=0.03)
+
+    def test_a_cut_passed_as_its_own_readings_say(self) -> None:
+        seen = {"dross": (), "through": "full"}
+        inside, outside = square(1, 2.0, **seen), square(2, 5.5, **seen)
+        learned = Learned(replace(PLATE_JOB, cuts=(inside, outside)))
+        # Kept edges: process - 1 + lean within 1.3: 2.0 gives -0.3 to 2.3; 5.5 gives 3.2 and more.
+        self.assertGreater(learned.passed_chance(0), learned.passed_chance(1))
+        self.assertLess(learned.passed_chance(1), 0.001)
+        for spoilt in ({"dross": None}, {"through": "partial"}, {"arc_lost": True}, {"piece": "strip"}):
+            learned = Learned(replace(PLATE_JOB, cuts=(replace(inside, **spoilt),)))  # type: ignore[arg-type]
+            self.assertEqual(learned.passed_chance(0), 0.0)
+
+    def test_candidates_are_dialled_inside_the_limits_and_hold_what_was_cut(self) -> None:
+        job = replace(
+            PLATE_JOB, cuts=(square(1, 2.0, 2137, 1.63),), limits=Limits((1503, 2999), (0.93, 2.4))
+        )
+        candidates = candidate_settings(job, job.limits)
+        self.assertTrue(((candidates.speed_mm_min >= 1503) & (candidates.speed_mm_min <= 2999)).all())
+        self.assertTrue(((candidates.height_mm >= 0.93) & (candidates.height_mm <= 2.4)).all())
+        pairs = set(zip(candidates.speed_mm_min.tolist(), candidates.height_mm.tolist(), strict=True))
+        self.assertIn((2137.0, 1.63), pairs)
+        self.assertEqual((dialled(1504, 10, 1503, 2999), dialled(1.512, 0.05, 0.9, 2)), (1503, 1.5))
+
+
+class Evidence(unittest.TestCase):
+    def test_parts_map_and_proofs_of_a_trial(self) -> None:
+        judged = judge(
+            replace(PLATE_JOB, cuts=tuple(square(n, 2.0, dross=(), through="full") for n in (1, 2)))
+        )
+        parts, chances = bevel_parts(judged), chance_map(judged)
+        assert parts is not None
+        self.assertAlmostEqual(parts.process_deg, 2.0, delta=0.2)
+        self.assertAlmostEqual(parts.lean_toward_deg, 60, delta=8)
+        self.assertEqual((len(chances.chance), len(chances.chance[0])), (13, 25))
+        self.assertTrue(all(0 <= p <= 1 for row in chances.chance for p in row))
+        self.assertEqual([p.done for p in proofs(judged)][:2], [True, False])
+        self.assertIsNone(bevel_parts(judge(PLATE_JOB)))
+
+
+class Plan(unittest.TestCase):
+    def test_limits_keep_off_the_touch_and_hold_the_start(self) -> None:
+        limits = default_limits(PLATE_START)
+        check_limits(limits, PLATE_START)
+        self.assertGreaterEqual(limits.cut_height_mm[0], TOUCH_RISK_MM)
+        with self.assertRaises(TradeError):
+            check_limits(Limits((2200, 3000), (0.8, 3.0)), PLATE_START)
+
+    def test_starting_numbers_are_ones_that_can_be_dialled(self) -> None:
+        rough = replace(PLATE_START, speed_mm_min=2111.23, cut_height_mm=1.533, arc_voltage_v=128.13)
+        start = dialled_start(rough)
+        self.assertEqual(
+            (start.speed_mm_min, start.cut_height_mm, start.arc_voltage_v), (2110, 1.55, 128.0)
+        )
+
+    def test_ladder_steps_are_equal_ratios(self) -> None:
+        speeds = ladder_speeds(2100, steps=7, share=0.1)
+        ratios = [b / a for a, b in pairwise(speeds)]
+        self.assertEqual(speeds[3], 2100)
+        self.assertTrue(all(abs(r - 1.1) < 0.01 for r in ratios))
+
+
+if __name__ == "__main__":
+    unittest.main()

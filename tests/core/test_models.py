@@ -143,7 +143,7 @@ class DrossWindow(unittest.TestCase):
     def test_not_through_is_no_pass_at_that_speed_or_faster(self) -> None:
         hung = self.cut(2100, through="partial")
         self.assertLess(self.chance(hung, grade=4), 0.4)
-        self.assertLess(self.chance(hung, speed=2500, grade=4), 0.1)
+        self.assertLess(self.chance(hung, speed=2500, grade=4), 0.2)
 
     def test_dross_at_every_speed_is_stubborn(self) -> None:
         cuts = [self.cut(v, dross=(Dross("low_speed", 3),)) for v in (1500, 1900, 2300, 2700, 3100)]

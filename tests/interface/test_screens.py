@@ -120,6 +120,37 @@ class Logging(Screens):
         expect(edges.nth(1)).to_have_attribute("aria-label", "Kept edge, travel 90°: −1.3°")
 
 
+class Changing(Screens):
+    def test_a_cut_made_otherwise_and_who_made_it(self) -> None:
+        page = self.page("/bench")
+        page.get_by_role("button", name="Who?").click()
+        page.get_by_label("Name, kept with what is logged").fill("Ash")
+        page.get_by_role("button", name="Done").click()
+        page.get_by_role("button", name="South table").click()
+        turn_over(page)
+        page.get_by_role("button", name="cut otherwise?").click()
+        page.get_by_label("Speed as cut").fill("130 ipm")
+        page.get_by_label("Height as cut").fill("0.06 in")
+        page.wait_for_timeout(600)
+        page.get_by_role("button", name="Save the cut").click()
+        expect(page.get_by_text("3302 · 1.52")).to_be_visible()
+        page.goto(f"{self.server.address}/trials/3")
+        expect(page.get_by_text(", Ash")).to_be_visible()
+
+    def test_target_and_limits_are_changed_with_their_reasons_for_refusal(self) -> None:
+        page = self.page("/trials/2")
+        page.get_by_role("button", name="Target and limits").click()
+        page.get_by_role("button", name="3°").click()
+        page.get_by_label("Slowest").fill("2400")
+        page.wait_for_timeout(600)
+        page.get_by_role("button", name="Change").click()
+        expect(page.get_by_role("alert")).to_contain_text("lies outside")
+        page.get_by_label("Slowest").fill("1200")
+        page.wait_for_timeout(600)
+        page.get_by_role("button", name="Change").click()
+        expect(page.get_by_text("square within 3.0°")).to_be_visible()
+
+
 class TwoScreens(Screens):
     def test_each_sees_the_others_cut_and_no_edit_is_overwritten_unseen(self) -> None:
         one, other = self.page("/bench"), self.page("/bench")
@@ -196,6 +227,8 @@ class AroundTheBench(Screens):
         page.keyboard.press("?")
         expect(page.get_by_role("dialog")).to_contain_text("Log the cut on the Bench")
         page.keyboard.press("Escape")
+        expect(page.get_by_role("dialog")).to_have_count(0)
+
         page.keyboard.press("t")
         page.get_by_label("Find a trial").fill("stainless gate")
         expect(page.get_by_role("link", name=re.compile("3 mm stainless steel"))).to_be_visible()

@@ -3,7 +3,8 @@ import useMediaQuery from '@mui/material/useMediaQuery';
 import { useEffect, useRef, useState } from 'react';
 import { KerfSection } from '../kit/KerfSection';
 import { Notice } from '../kit/Notice';
-import { showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units';
+import { showDegrees, type ShopUnits } from '../kit/units';
+import { AsCut } from './AsCut';
 import { Keypad } from './Keypad';
 import {
   bevelOf,
@@ -52,6 +53,10 @@ const sameDross = (a: DrossAnswer | null, b: DrossAnswer): boolean =>
 export function LogSheet({ bench, units, start, onClose }: Props) {
   const { trial } = bench;
   const [log, setLog] = useState(start);
+  const latest = useRef(log);
+  useEffect(() => {
+    latest.current = log;
+  });
   const save = useSaveLog(bench, log, setLog, onClose);
   const narrow = useMediaQuery('(max-width: 1060px)');
   const change = (to: Log) => {
@@ -65,10 +70,7 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
       <div className={styles.sheet}>
         <header>
           <h1 id="log-title">{correcting ? 'Correct the cut' : 'Turn it over'}</h1>
-          <span>
-            {showSpeed(log.speed_mm_min, units).text} {units.speed_unit} at{' '}
-            {showLength(log.cut_height_mm, units).text} {units.length_unit}
-          </span>
+          <AsCut log={log} units={units} change={(to) => change({ ...latest.current, ...to })} />
           <button type="button" onClick={onClose}>
             {correcting ? 'Leave it' : 'Later: keep what is typed'}
           </button>

@@ -12,6 +12,7 @@ import { shopQuery } from './queries';
 import { useSettings } from './settings';
 import styles from './shell.module.css';
 import { TableTabs } from './TableTabs';
+import { WhoButton } from './WhoButton';
 
 const ROOMS = [
   { to: '/bench', icon: 'bench', name: 'Bench', key: 'b' },
@@ -84,6 +85,7 @@ export function Shell() {
         <TableTabs />
         <span className={styles.keys}>
           <NavLink to="/trials/new">New trial</NavLink>
+          <WhoButton />
           <button type="button" onClick={() => change.mutate(next)} title="Change the shop's units">
             {shop.data ? `${shop.data.length_unit} · ${shop.data.speed_unit}` : 'Units'}
           </button>

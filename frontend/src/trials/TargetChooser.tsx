@@ -15,7 +15,13 @@ const WAYS: {
   show: (v: number) => string;
   usual: number;
 }[] = [
-  { way: 'bevel_deg', label: 'Degrees', values: [1, 1.5, 2, 3, 4], show: (v) => `${v}°`, usual: 2 },
+  {
+    way: 'bevel_deg',
+    label: 'Degrees',
+    values: [1, 1.5, 2, 3, 4],
+    show: (v) => `${Number(v.toFixed(1))}°`,
+    usual: 2,
+  },
   { way: 'gap_mm', label: 'Gap', values: [0.1, 0.2, 0.3, 0.5, 0.8], show: (v) => `${v} mm`, usual: 0.3 },
   { way: 'iso_range', label: 'ISO 9013', values: [1, 2, 3, 4, 5], show: (v) => `range ${v}`, usual: 3 },
 ];
@@ -30,9 +36,10 @@ interface Props {
 /** What "square" means here, said in each of the three ways, and the dross that will do. */
 export function TargetChooser({ thickness, target, onChange, effort }: Props) {
   const [way, setWay] = useState<TargetWay>('bevel_deg');
-  const [value, setValue] = useState(2);
+  const [value, setValue] = useState(target.bevel_deg);
   const found = useQuery({ ...targetQuery(thickness ?? 8, way, value), enabled: thickness !== null });
   const chosen = WAYS.find((w) => w.way === way) ?? WAYS[0];
+  const offered = [...new Set([...(chosen?.values ?? []), value])].sort((a, b) => a - b);
   const bevel = found.data?.bevel_deg ?? (way === 'bevel_deg' ? value : null);
   useEffect(() => {
     if (bevel !== null && bevel !== target.bevel_deg) onChange({ ...target, bevel_deg: bevel });
@@ -52,7 +59,7 @@ export function TargetChooser({ thickness, target, onChange, effort }: Props) {
       <Choices
         label={chosen?.label ?? ''}
         value={value}
-        choices={(chosen?.values ?? []).map((v) => ({ value: v, label: chosen?.show(v) ?? v }))}
+        choices={offered.map((v) => ({ value: v, label: chosen?.show(v) ?? v }))}
         onChoose={setValue}
       />
       {found.isError && <Notice kind="refusal">{refusalText(found.error)}</Notice>}

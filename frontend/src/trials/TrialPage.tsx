@@ -16,6 +16,7 @@ import styles from './trials.module.css';
 import { standing } from './TrialsPage';
 
 const LogSheet = lazy(async () => ({ default: (await import('../bench/LogSheet')).LogSheet }));
+const TargetDialog = lazy(async () => ({ default: (await import('./TargetDialog')).TargetDialog }));
 const BevelChart = lazy(async () => ({ default: (await import('./BevelChart')).BevelChart }));
 
 /** One trial with every cut and reading, to correct, strike out, and save to a file. */
@@ -66,6 +67,7 @@ export function TrialPage() {
 
 function Head({ bench, units }: { bench: Bench; units: ShopUnits }) {
   const { trial } = bench;
+  const [changing, setChanging] = useState(false);
   const navigate = useNavigate();
   const queries = useQueryClient();
   const { setTableId } = useSettings();
@@ -98,6 +100,16 @@ function Head({ bench, units }: { bench: Bench; units: ShopUnits }) {
       <a className={styles.linkButton} href={`/api/trials/${trial.id}/campaign`} download>
         Save to a file
       </a>
+      {!trial.recipe_id && (
+        <Button variant="outlined" onClick={() => setChanging(true)}>
+          Target and limits
+        </Button>
+      )}
+      {changing && (
+        <Suspense fallback={null}>
+          <TargetDialog trial={trial} onClose={() => setChanging(false)} />
+        </Suspense>
+      )}
       {trial.recipe_id ? (
         <Button
           variant="contained"

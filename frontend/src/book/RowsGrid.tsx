@@ -7,7 +7,7 @@ const metalName = (name: string): string => name.replace('_', ' ');
 
 /** The rows in force: dense, sortable, keyboard first. */
 export function RowsGrid({ rows, units }: { rows: BookRow[]; units: ShopUnits }) {
-  const number = { type: 'number', flex: 1, minWidth: 92 } as const;
+  const number = { type: 'number', flex: 1, minWidth: 78 } as const;
   const lengthOf = (v: number) => showLength(v, units).text;
   const columns: GridColDef<BookRow>[] = [
     { field: 'metal', headerName: 'Metal', flex: 1.2, minWidth: 120, valueFormatter: metalName },
@@ -15,6 +15,7 @@ export function RowsGrid({ rows, units }: { rows: BookRow[]; units: ShopUnits })
       field: 'thickness_mm',
       headerName: 'Thickness',
       ...number,
+      minWidth: 104,
       valueFormatter: (v: number) => showThickness(v, units).text,
     },
     { field: 'torch_set', headerName: 'Torch set', flex: 1.3, minWidth: 130 },
@@ -51,7 +52,7 @@ export function RowsGrid({ rows, units }: { rows: BookRow[]; units: ShopUnits })
       valueFormatter: (v: number) => v.toFixed(2),
     },
     { field: 'kerf_mm', headerName: 'Kerf', ...number, valueFormatter: lengthOf },
-    { field: 'source', headerName: 'Where from', flex: 2, minWidth: 270 },
+    { field: 'source', headerName: 'Where from', flex: 2, minWidth: 300 },
   ];
   return (
     <div className={styles.grid}>

@@ -70,6 +70,30 @@ def _advise_stream(batch: int) -> None:
 
 
 @app.command()
+def start(
+    rows: Annotated[str, typer.Option(help="Rows file (CSV); - is standard input.")],
+    metal: Annotated[str, typer.Option(help="Metal by its name in the files.")],
+    thickness_mm: Annotated[float, typer.Option("--thickness-mm", min=0.2, max=160)],
+    set_name: Annotated[str, typer.Option("--set", help="Torch set by name.")],
+    gas: Annotated[str | None, typer.Option(help="Where the set has rows for several.")] = None,
+) -> None:
+    """Starting numbers for a metal and thickness, with the rows they came from."""
+    from orthotome.core.start_rows import starting_numbers  # noqa: PLC0415
+    from orthotome.formats.reading import FileError  # noqa: PLC0415
+    from orthotome.formats.rows import read_rows  # noqa: PLC0415
+    from orthotome.formats.start import start_to_file  # noqa: PLC0415
+
+    try:
+        found = read_rows(_read_file(rows).decode("utf-8-sig"))
+    except FileError as refused:
+        _refuse(str(refused))
+    except UnicodeDecodeError:
+        _refuse("file: is not text in UTF-8.")
+    answer = starting_numbers(found, metal=metal, thickness_mm=thickness_mm, torch_set=set_name, gas=gas)
+    typer.echo(start_to_file(answer).model_dump_json())
+
+
+@app.command()
 def serve(
     data: Annotated[Path, typer.Option(help="Folder of the shop's database.")] = Path("data"),
     port: Annotated[int, typer.Option(min=0, max=65535, help="0 takes a free one.")] = 8437,

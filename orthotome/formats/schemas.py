@@ -9,11 +9,13 @@ from pydantic import BaseModel
 from orthotome.formats.advice import AdviceFile
 from orthotome.formats.campaign import CampaignFile
 from orthotome.formats.recipe import RecipeFile
+from orthotome.formats.start import StartAnswerFile
 
 SCHEMAS: dict[str, type[BaseModel]] = {
     "campaign": CampaignFile,
     "advice": AdviceFile,
     "recipe": RecipeFile,
+    "start": StartAnswerFile,
 }
 
 

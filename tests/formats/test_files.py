@@ -12,6 +12,7 @@ from orthotome.formats.advice import AdviceFile
 from orthotome.formats.campaign import campaign_from_file, campaign_to_file, read_campaign
 from orthotome.formats.reading import FileError, read_json
 from orthotome.formats.recipe import RecipeFile
+from orthotome.formats.rows import read_rows, write_rows
 from orthotome.formats.schemas import SCHEMAS, schema
 
 ROOT = Path(__file__).parents[2]
@@ -115,6 +116,44 @@ class AdviseCommand(unittest.TestCase):
         self.assertEqual((bad.returncode, bad.stdout), (2, ""))
         self.assertEqual(bad.stderr, "orthotome: metal: must not be empty.\n")
         self.assertEqual(self.run_it("/no/such/file").returncode, 2)
+
+
+class StartCommand(unittest.TestCase):
+    rows = (ROOT / "docs/formats/rows.example.csv").read_text()
+
+    def ask(self, *words: str, text: str | None = None) -> subprocess.CompletedProcess[str]:
+        command = [sys.executable, "-m", "orthotome.cli", "start", "--rows", "-", *words]
+        given = self.rows if text is None else text
+        return subprocess.run(command, input=given, capture_output=True, text=True, check=False)
+
+    def test_interpolated_refused_and_analogue(self) -> None:
+        at = ["--set", "70 A plate set", "--thickness-mm"]
+        between = json.loads(self.ask("--metal", "mild_steel", *at, "8").stdout)
+        self.assertEqual(between, json.loads((ROOT / "docs/formats/start.example.json").read_text()))
+        self.assertEqual([r["thickness_mm"] for r in between["from"]], [6.0, 10.0])
+        refused = json.loads(self.ask("--metal", "mild_steel", *at, "40").stdout)
+        self.assertEqual((refused["how"], refused["values"]), ("refused", None))
+        brass = json.loads(self.ask("--metal", "brass", *at, "6").stdout)
+        self.assertEqual((brass["how"], brass["values"]["arc_voltage_v"]), ("analogue", None))
+
+    def test_rows_that_cannot_be_used_name_line_and_column(self) -> None:
+        head, first, *_ = self.rows.splitlines()
+        cases = [
+            (f"{head.replace('kerf_mm', 'kerf')}\n{first}", "the column kerf_mm is missing"),
+            (f"{head}\n{first.replace(',0.2,', ',,')}", "line 2: pierce_delay_s is empty"),
+            (f"{head}\n{first.replace('5200.0', 'fast')}", "line 2: speed_mm_min must be a number"),
+            (f"{head}\n{first.replace('5200.0', 'nan')}", "line 2: speed_mm_min must be a real number"),
+        ]
+        for text, words in cases:
+            with self.subTest(words):
+                done = self.ask("--metal", "mild_steel", "--set", "x", "--thickness-mm", "8", text=text)
+                self.assertEqual(done.returncode, 2)
+                self.assertIn(words, done.stderr)
+
+    def test_rows_are_written_as_they_are_read(self) -> None:
+        read = read_rows(self.rows)
+        self.assertEqual(read_rows(write_rows(read)), read)
+        self.assertGreater(len(read), 10)
 
 
 if __name__ == "__main__":

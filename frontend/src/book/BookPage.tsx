@@ -46,7 +46,10 @@ export function BookPage() {
           </Notice>
         )}
         <p className="soft">
-          Lengths in {units.length_unit}, speeds in {units.speed_unit}, delays in s.
+          Lengths in {units.length_unit}, speeds in {units.speed_unit}, delays in s.{' '}
+          <a className={styles.rowsFile} href="/api/book/rows.csv" download>
+            Save the rows to a file
+          </a>
         </p>
         <Suspense fallback={<div className={styles.grid} />}>
           <RowsGrid rows={rows.data} units={units} />

@@ -13,6 +13,7 @@ from orthotome.core.trial_plan import default_limits, dialled_start
 from orthotome.formats.campaign import LimitsFile, StartFile
 from orthotome.formats.reading import read_json
 from orthotome.formats.recipe import RecipeFile
+from orthotome.formats.rows import write_rows
 from orthotome.store import book as store
 from orthotome.store import recipes
 from orthotome.store.shop import torch_set
@@ -32,6 +33,14 @@ def get_rows(
 ) -> list[models.BookRowAnswer]:
     """The rows in force."""
     return [answers.book_row(r, s) for r, s in store.rows(session, metal, torch_set_id)]
+
+
+@router.get("/book/rows.csv")
+def get_rows_file(session: Reading) -> Response:
+    """The rows in force as a file, the one ``orthotome start`` reads."""
+    text = write_rows([store.start_row(r, s) for r, s in store.rows(session)])
+    headers = {"content-disposition": 'attachment; filename="rows.csv"'}
+    return Response(text, media_type="text/csv", headers=headers)
 
 
 @router.post("/book/rows", status_code=201)

@@ -20,13 +20,13 @@ def serve(path: Path, port: int, *, demo: bool, reset: bool) -> None:
     database = Database(path)
     if demo and demo_shop.is_empty(database):
         demo_shop.fill(database)
-    listener = _listen(port)
+    listener = listen_on(port)
     print(f"Orthotome is at http://127.0.0.1:{listener.getsockname()[1]}", flush=True)
     config = uvicorn.Config(create_app(database), log_level="warning", server_header=False)
     uvicorn.Server(config).run(sockets=[listener])
 
 
-def _listen(port: int) -> socket.socket:
+def listen_on(port: int) -> socket.socket:
     """A socket on the port, or on a free one where it is taken."""
     listener = socket.socket()
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)

@@ -68,12 +68,12 @@ def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     learned = Learned(campaign)
     candidates = candidate_settings(campaign, campaign.limits)
     bevel, rest = learned.bevel_chances(candidates), learned.rest_chances(candidates)
-    draws = bevel * rest
-    chances = draws.mean(axis=1)
+    chances = (bevel * rest).mean(axis=1)
+    near = _within_a_step(learned, candidates)
     late = len(campaign.cuts) - _PASSES_KEPT
     passed = tuple(learned.passed_chance(i) if i >= late else 0.0 for i in range(len(campaign.cuts)))
     reason = causes.hand_off(learned, candidates, bevel, rest) if campaign.cuts else None
-    status, at = _standing(learned, candidates, chances, passed)
+    status, at = _standing(learned, candidates, chances, near, passed)
     if reason is not None and status != "square":
         status = "hand_off"
     recommended = None
@@ -81,7 +81,7 @@ def judge(campaign: Campaign, batch: int = 1) -> Judgement:
         recommended = _recommended(learned, candidates, at, float(chances[at]))
     next_cuts: tuple[NextCut, ...] = ()
     if status in ("keep_cutting", "confirm"):
-        picks = _batch(draws, at, batch)
+        picks = _batch(bevel * rest * near[:, None], at, batch)
         next_cuts = tuple(_next_cut(learned, candidates, i, status == "confirm") for i in picks)
     found = tuple(_findings(learned, bevel, rest)) if campaign.cuts else ()
     handed = reason if status == "hand_off" else None
@@ -95,11 +95,11 @@ def advise(campaign: Campaign, batch: int = 1) -> Advice:
 
 
 def _standing(
-    learned: Learned, candidates: Settings, chances: Array, passed: tuple[float, ...]
+    learned: Learned, candidates: Settings, chances: Array, near: Array, passed: tuple[float, ...]
 ) -> tuple[Status, int]:
     """The status before any hand-off, and the index of the setting to recommend."""
     proven = _settings_that_passed(learned, candidates, passed)
-    best = _preferred(learned, candidates, np.where(_within_a_step(learned, candidates), chances, 0.0))
+    best = _preferred(learned, candidates, chances * near)
     if proven:
         strongest = max(proven, key=lambda i: float(chances[i]))
         if chances[strongest] >= PROOF and not _worth_going_on(learned, candidates, chances, strongest):
@@ -110,7 +110,7 @@ def _standing(
 
 
 def _within_a_step(learned: Learned, candidates: Settings) -> Array:
-    """Whether a setting lies within one step of what has been cut, or of the starting numbers.
+    """1 for a setting within one step of what has been cut or of the starting numbers, else 0.
 
     A torch is brought down in small steps, and a model is worth little far from its cuts.
     """
@@ -121,7 +121,7 @@ def _within_a_step(learned: Learned, candidates: Settings) -> Array:
         in_speed = np.abs(np.log(candidates.speed_mm_min / speed)) <= _SPEED_STEP
         near |= in_speed & (np.abs(candidates.height_mm - height) <= _HEIGHT_STEP * start.cut_height_mm)
     # Limits that shut the starting numbers out leave nothing near: then all of them count.
-    return np.asarray(near if near.any() else ~near)
+    return (near if near.any() else ~near).astype(np.float64)
 
 
 def _worth_going_on(learned: Learned, candidates: Settings, chances: Array, proven: int) -> bool:

@@ -1,0 +1,144 @@
+"""How the pages are served, how judgements are kept, and what the shop's rooms answer."""
+
+import gzip
+import socket
+import tempfile
+import unittest
+from pathlib import Path
+
+from fastapi.testclient import TestClient
+
+from orthotome.api import serving
+from orthotome.api.app import create_app
+from orthotome.api.judging import Judge
+from orthotome.store.database import Database
+from tests.jobs import PLATE_JOB, SHEET_JOB
+from tests.shop import HALF_WAY, ShopOf
+
+
+class BuiltPages(unittest.TestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        built = Path(folder.name) / "dist"
+        (built / "assets").mkdir(parents=True)
+        (built / "index.html").write_text("<p>the page</p>")
+        (built / "assets" / "a-1.js").write_text("let a = 1;")
+        (built / "assets" / "a-1.js.gz").write_bytes(gzip.compress(b"let a = 1;"))
+        (built / ".secret").write_text("no")
+        (Path(folder.name) / "outside.txt").write_text("no")
+        database = Database(Path(folder.name) / "shop.sqlite")
+        self.addCleanup(database.close)
+        self.client = TestClient(create_app(database, built), base_url="http://127.0.0.1")
+
+    def test_any_page_address_gets_the_application_and_no_missing_file_does(self) -> None:
+        for path in ("/", "/bench", "/book/recipes/7"):
+            answer = self.client.get(path)
+            self.assertEqual((answer.status_code, answer.text), (200, "<p>the page</p>"))
+            self.assertEqual(answer.headers["cache-control"], "no-cache")
+            self.assertIn("default-src 'self'", answer.headers["content-security-policy"])
+        for path in ("/assets/b.js", "/.secret", "/outside.txt", "/assets/../../outside.txt"):
+            self.assertEqual(self.client.get(path).status_code, 404, path)
+
+    def test_scripts_go_out_compressed_and_are_kept_for_good(self) -> None:
+        zipped = self.client.get("/assets/a-1.js", headers={"accept-encoding": "gzip"})
+        plain = self.client.get("/assets/a-1.js", headers={"accept-encoding": "identity"})
+        self.assertEqual(zipped.headers["content-encoding"], "gzip")
+        self.assertEqual((zipped.text, plain.text), ("let a = 1;", "let a = 1;"))
+        self.assertIn("immutable", plain.headers["cache-control"])
+
+    def test_without_a_build_it_says_how_to_make_one(self) -> None:
+        database = Database(Path(tempfile.mkdtemp()) / "x.sqlite")
+        self.addCleanup(database.close)
+        bare = TestClient(create_app(database, Path("/no/such/folder")), base_url="http://127.0.0.1")
+        self.assertIn("./run setup", bare.get("/bench").json()["detail"])
+
+
+class Listening(unittest.TestCase):
+    def test_a_taken_port_gives_way_to_a_free_one_on_this_machine_only(self) -> None:
+        with socket.socket() as taken:
+            taken.bind(("127.0.0.1", 0))
+            taken.listen()
+            port = taken.getsockname()[1]
+            listener = serving.listen_on(port)
+            self.addCleanup(listener.close)
+            address, got = listener.getsockname()
+            self.assertEqual(address, "127.0.0.1")
+            self.assertNotEqual(got, port)
+
+
+class Judgements(unittest.TestCase):
+    def test_one_is_thought_of_once_and_a_new_revision_anew(self) -> None:
+        judge = Judge()
+        first = judge.judge(1, 1, PLATE_JOB)
+        self.assertIs(judge.judge(1, 1, SHEET_JOB), first)
+        self.assertIsNot(judge.judge(1, 2, PLATE_JOB), first)
+        self.assertIsNot(judge.judge(2, 1, PLATE_JOB), first)
+
+
+class Rooms(unittest.TestCase):
+    def setUp(self) -> None:
+        self.shop = ShopOf()
+        self.addCleanup(self.shop.close)
+        self.client = self.shop.client
+
+    def test_units_are_remembered_and_others_refused(self) -> None:
+        changed = self.client.patch("/api/shop", json={"length_unit": "in", "speed_unit": "in/min"})
+        self.assertEqual(changed.json()["speed_unit"], "in/min")
+        self.assertEqual(self.client.get("/api/shop").json()["length_unit"], "in")
+        refused = self.client.patch("/api/shop", json={"speed_unit": "furlong"})
+        self.assertEqual(refused.status_code, 422)
+        self.assertEqual(refused.json()["errors"][0]["field"], "speed_unit")
+        self.assertEqual(self.client.get("/api/shop").json()["speed_unit"], "in/min")
+
+    def test_names_are_their_own(self) -> None:
+        torch = {"name": "70 A plate set", "amperage_a": 70.0, "gas": "air", "swirl": "clockwise"}
+        self.assertEqual(self.client.post("/api/torch-sets", json=torch).status_code, 409)
+        added = self.client.post("/api/torch-sets", json={**torch, "name": "Thirty"})
+        self.assertEqual(added.status_code, 201)
+        table = {"name": "Cart", "bed": "open", "torch_set_id": added.json()["id"]}
+        self.assertEqual(
+            self.client.post("/api/tables", json=table).json()["torch_set"]["name"], "Thirty"
+        )
+        self.assertEqual(self.client.post("/api/tables", json=table).status_code, 409)
+        lost = self.client.post("/api/tables", json={**table, "name": "B", "torch_set_id": 99})
+        self.assertEqual(lost.status_code, 404)
+
+    def test_a_row_supersedes_another_and_starts_the_next_trial(self) -> None:
+        asked = "/api/start?metal=mild_steel&thickness_mm=6&torch_set_id=1"
+        before = self.client.get(asked).json()["values"]["speed_mm_min"]
+        row = next(
+            r
+            for r in self.client.get("/api/book/rows?metal=mild_steel&torch_set_id=1").json()
+            if r["thickness_mm"] == 6
+        )
+        keep = ("metal", "thickness_mm", "torch_set_id", "arc_voltage_v", "cut_height_mm")
+        more = ("pierce_height_mm", "pierce_delay_s", "kerf_mm")
+        body = {k: row[k] for k in (*keep, *more)}
+        body |= {"speed_mm_min": before + 100, "source": "own cut", "supersedes_id": row["id"]}
+        self.assertEqual(self.client.post("/api/book/rows", json=body).status_code, 201)
+        self.assertEqual(self.client.get(asked).json()["values"]["speed_mm_min"], before + 100)
+        self.assertEqual(self.client.post("/api/book/rows", json=body).status_code, 409)
+
+    def test_the_bench_holds_one_trial_a_table(self) -> None:
+        self.client.put("/api/trials/1/bench")
+        south = next(t for t in self.client.get("/api/tables").json() if t["name"] == "South table")
+        self.assertEqual(south["bench_trial_id"], 1)
+        trials = {x["trial"]["id"]: x["trial"] for x in self.client.get("/api/trials").json()["lines"]}
+        self.assertEqual([i for i, t in trials.items() if t["on_bench"]], [2, 1])
+
+    def test_a_new_target_changes_the_advice_and_an_old_revision_does_not(self) -> None:
+        path = f"/api/trials/{HALF_WAY}"
+        bench = self.client.get(f"{path}/bench").json()
+        trial = bench["trial"]
+        body = {"revision": trial["revision"], "limits": trial["limits"]}
+        body["target"] = {**trial["target"], "bevel_deg": 4.0}
+        self.assertEqual(self.client.put(f"{path}/target", json=body).status_code, 200)
+        after = self.client.get(f"{path}/bench").json()["advice"]["recommended"]
+        before = bench["advice"]["recommended"]
+        self.assertGreater(after["probability_pass"], before["probability_pass"])
+        self.assertEqual(self.client.put(f"{path}/target", json=body).status_code, 409)
+
+
+if __name__ == "__main__":
+    unittest.main()

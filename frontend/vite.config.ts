@@ -20,5 +20,5 @@ function precompressed(): Plugin {
 export default defineConfig({
   plugins: [react(), precompressed()],
   build: { target: 'es2022', manifest: true, assetsInlineLimit: 0, chunkSizeWarningLimit: 700 },
-  server: { host: '127.0.0.1', proxy: { '/api': { target: 'http://127.0.0.1:8437', changeOrigin: true } } },
+  server: { host: '127.0.0.1', proxy: { '/api': { target: 'http://127.0.0.1:8437' } } },
 });

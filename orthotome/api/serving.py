@@ -1,11 +1,13 @@
 """Running the server on this machine, and printing where."""
 
 import json
+import os
 import socket
 import tempfile
 from pathlib import Path
 
 import uvicorn
+from fastapi import FastAPI
 
 from orthotome import demo as demo_shop
 from orthotome.api.app import create_app
@@ -24,6 +26,14 @@ def serve(path: Path, port: int, *, demo: bool, reset: bool) -> None:
     print(f"Orthotome is at http://127.0.0.1:{listener.getsockname()[1]}", flush=True)
     config = uvicorn.Config(create_app(database), log_level="warning", server_header=False)
     uvicorn.Server(config).run(sockets=[listener])
+
+
+def demo_app() -> FastAPI:
+    """The demo for a reloading server (``./run dev``); its folder is in ORTHOTOME_DATA."""
+    database = Database(Path(os.environ["ORTHOTOME_DATA"]) / "demo.sqlite")
+    if demo_shop.is_empty(database):
+        demo_shop.fill(database)
+    return create_app(database)
 
 
 def listen_on(port: int) -> socket.socket:

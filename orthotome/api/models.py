@@ -195,7 +195,7 @@ class TrialRequest(FileModel):
     thickness_mm: ThicknessMm
     start: StartFile
     target: TargetFile
-    limits: LimitsFile
+    limits: LimitsFile | None = None  # left out: the range core gives these starting numbers
     title: Annotated[str, Field(max_length=120)] = ""
     opened_by: Person = ""
 

@@ -12,12 +12,13 @@ TOUCH_RISK_MM = 0.8  # lower than this a warped sheet touches a bare nozzle; the
 
 
 def default_limits(start: StartValues) -> Limits:
-    """The range around the starting numbers, on round figures, never under the touch-risk height."""
+    """The range around the starting numbers, on round figures, and not under the touch-risk height."""
     speed, height = start.speed_mm_min, start.cut_height_mm
+    lowest = max(TOUCH_RISK_MM, _round(height * _HEIGHT_SPAN[0], 0.1))
     return Limits(
         (_round(speed * _SPEED_SPAN[0], 50), _round(speed * _SPEED_SPAN[1], 50)),
         (
-            max(TOUCH_RISK_MM, _round(height * _HEIGHT_SPAN[0], 0.1)),
+            min(lowest, height),  # a start typed lower than that is the operator's own choice
             _round(max(height, TOUCH_RISK_MM) * _HEIGHT_SPAN[1], 0.1),
         ),
     )

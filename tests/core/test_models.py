@@ -220,6 +220,8 @@ class Plan(unittest.TestCase):
         limits = default_limits(PLATE_START)
         check_limits(limits, PLATE_START)
         self.assertGreaterEqual(limits.cut_height_mm[0], TOUCH_RISK_MM)
+        low = replace(PLATE_START, cut_height_mm=0.6)
+        check_limits(default_limits(low), low)
         with self.assertRaises(TradeError):
             check_limits(Limits((2200, 3000), (0.8, 3.0)), PLATE_START)
 

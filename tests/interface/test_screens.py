@@ -265,10 +265,10 @@ class Entry(Screens):
         page.get_by_role("button", name="Type your own numbers").click()
         page.get_by_label("Speed").fill("95")
         expect(page.get_by_text("Did you mean 95 in/min?")).to_be_visible()
-        page.get_by_label("Speed").fill("95 ipm")
+        page.get_by_label("Speed").fill("140 ipm")
         expect(page.get_by_text("Did you mean")).to_have_count(0)
         page.get_by_role("button", name="Open the trial").click()
-        expect(page.get_by_text("2413", exact=True)).to_be_visible()
+        expect(page.get_by_text("3556", exact=True)).to_be_visible()
 
     def test_a_file_that_cannot_be_used_is_refused_in_words(self) -> None:
         page = self.page("/trials")

@@ -29,7 +29,6 @@ export function SquareFromAbove({
     <div className={styles.square}>
       <svg viewBox="0 0 100 100" className={styles.outline} aria-hidden="true">
         <path d="M4 4H76L96 24V96H4Z" fill="var(--plate)" stroke="none" />
-        <path d="M20 88V96M20 88" stroke="none" />
       </svg>
       <span className={styles.clip}>clipped corner away from you</span>
       {slots(trial).map((s) => {

@@ -1789,7 +1789,7 @@ export interface components {
             thickness_mm: number;
             start: components["schemas"]["StartFile"];
             target: components["schemas"]["TargetFile"];
-            limits: components["schemas"]["LimitsFile"];
+            limits?: components["schemas"]["LimitsFile"] | null;
             /**
              * Title
              * @default

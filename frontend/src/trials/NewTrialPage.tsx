@@ -201,33 +201,20 @@ function Ready({ metal, thickness, fitted, tableId, target, title }: ReadyProps)
         onType={(name, value) => setTyped((before) => ({ ...before, [name]: value }))}
         fitted={fitted}
       />
-      {values && (
-        <OpenButton
-          start={values}
-          limits={found.data.limits ?? null}
-          {...{ metal, thickness, fitted, tableId, target, title }}
-        />
-      )}
+      {values && <OpenButton start={values} {...{ metal, thickness, fitted, tableId, target, title }} />}
     </>
   );
 }
 
-/** The range to cut in, when the starting numbers were typed: from 0.6 to 1.6 of each. */
-const around = (start: NonNullable<Start['values']>): Schema['LimitsFile'] => ({
-  speed_mm_min: [start.speed_mm_min * 0.62, start.speed_mm_min * 1.55],
-  cut_height_mm: [Math.min(0.8, start.cut_height_mm), Math.max(start.cut_height_mm * 1.9, 0.9)],
-});
-
 function OpenButton({
   start,
-  limits,
   metal,
   thickness,
   fitted,
   tableId,
   target,
   title,
-}: ReadyProps & { start: NonNullable<Start['values']>; limits: Schema['LimitsFile'] | null }) {
+}: ReadyProps & { start: NonNullable<Start['values']> }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const { person, setTableId } = useSettings();
@@ -241,7 +228,6 @@ function OpenButton({
             metal,
             thickness_mm: thickness,
             start,
-            limits: limits ?? around(start),
             target,
             title,
             opened_by: person,

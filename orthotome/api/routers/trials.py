@@ -13,7 +13,7 @@ from orthotome.api.judging import Judge
 from orthotome.core.campaign import Cut, Dross, EdgeReading, Limits, NextCut, Target
 from orthotome.core.pieces import Piece, PieceSetting, ladder_speeds, square, strip_ladder
 from orthotome.core.start_rows import StartValues
-from orthotome.core.trial_plan import check_limits
+from orthotome.core.trial_plan import check_limits, default_limits
 from orthotome.formats.campaign import DrossFile, EdgeFile, campaign_to_file, read_campaign
 from orthotome.formats.gcode import write_gcode
 from orthotome.formats.svg import write_svg
@@ -44,7 +44,8 @@ def get_trials(
 @router.post("/trials", status_code=201)
 def open_trial(request: models.TrialRequest, database: Store) -> models.TrialAnswer:
     """Open a trial and put it on its table's Bench."""
-    start, limits = StartValues(**vars(request.start)), Limits(**vars(request.limits))
+    start = StartValues(**vars(request.start))
+    limits = Limits(**vars(request.limits)) if request.limits else default_limits(start)
     check_limits(limits, start)
     with database.write() as session:
         found = book.start(session, request.metal, request.thickness_mm, request.torch_set_id)

@@ -118,14 +118,6 @@ class DrossModel:
         means = [float(self.weight @ np.clip(s, 0.0, 4.0)) for s in (low, high)]
         return round(means[0]), round(means[1])
 
-    def window_mm_min(self, height_mm: float) -> tuple[float, float] | None:
-        """Mean speeds between which dross is likely to brush off, or None where they cross."""
-        z = height_mm - self._start.cut_height_mm
-        low = float(self.weight @ (self.low + self.low_mm * z - 0.5 / self.rate))
-        high = float(self.weight @ (self.low + self.width + self.high_mm * z + 0.5 / self.rate))
-        start = self._start.speed_mm_min
-        return (start * float(np.exp(low)), start * float(np.exp(high))) if low < high else None
-
     def stubborn_chance(self, worst_grade: int) -> float:
         """Chance that there is dross worse than ``worst_grade`` that no speed clears."""
         return float(self.weight @ (self.stubborn > worst_grade + 0.5))

@@ -1,4 +1,4 @@
-"""The command line: advise, start, serve, demo data, and the published schemas."""
+"""The command line: advise, start, signal-path, serve, demo data, and the published schemas."""
 
 import sys
 from pathlib import Path
@@ -91,6 +91,23 @@ def start(
         _refuse("file: is not text in UTF-8.")
     answer = starting_numbers(found, metal=metal, thickness_mm=thickness_mm, torch_set=set_name, gas=gas)
     typer.echo(start_to_file(answer).model_dump_json())
+
+
+@app.command("signal-path")
+def signal_path(
+    file: Annotated[str, typer.Argument(help="Signal path file; - is standard input.")],
+) -> None:
+    """What the screen will show, what the torch will do, and which stage contradicts a reading."""
+    from orthotome.core.errors import TradeError  # noqa: PLC0415 (start-up time)
+    from orthotome.formats import signal_path as path_files  # noqa: PLC0415
+    from orthotome.formats.reading import FileError  # noqa: PLC0415
+
+    try:
+        given = path_files.read_signal_path(_read_file(file))
+        report = path_files.report_to_file(path_files.examine_file(given))
+    except (FileError, TradeError) as refused:
+        _refuse(str(refused))
+    typer.echo(report.model_dump_json())
 
 
 @app.command()

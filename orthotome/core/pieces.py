@@ -14,6 +14,7 @@ from typing import Literal
 
 from orthotome.core.edges import Side, Swirl, good_side
 from orthotome.core.errors import TradeError
+from orthotome.core.motion import run_up_mm
 
 Point = tuple[float, float]
 SegmentKind = Literal["lead_in", "cut", "overrun"]
@@ -95,8 +96,7 @@ class PieceSetting:
 
 def lead_in_mm(setting: PieceSetting) -> float:
     """Lead-in: the splash, or most of the thickness, and the run-up to speed v^2 / 2a."""
-    speed_mm_s = setting.speed_mm_min / 60
-    run_up = speed_mm_s**2 / (2 * ACCELERATION_MM_S2)
+    run_up = run_up_mm(setting.speed_mm_min, ACCELERATION_MM_S2)
     return max(SPLASH_MM, 0.75 * setting.thickness_mm) + run_up
 
 

@@ -34,6 +34,32 @@ class StartValues:
 
 
 @dataclass(frozen=True)
+class RowDetails:
+    """What else a row holds for; None is "the source does not say".
+
+    Pressures and flows of plasma and shield gas apart. ``water_level_mm`` is the water's surface above
+    the plate's underside (negative: below it). Least and most are the thicknesses between which the
+    source calls the row sensible.
+    """
+
+    shield_gas: str | None = None
+    gas_pressure_kpa: float | None = None
+    gas_flow_l_min: float | None = None
+    shield_pressure_kpa: float | None = None
+    shield_flow_l_min: float | None = None
+    surface: str | None = None
+    bed: str | None = None
+    water_level_mm: float | None = None
+    least_thickness_mm: float | None = None
+    most_thickness_mm: float | None = None
+
+    @property
+    def water_touches(self) -> bool:
+        """Tank water at the plate makes another process of it."""
+        return self.bed == "water" and self.water_level_mm is not None and self.water_level_mm >= 0
+
+
+@dataclass(frozen=True)
 class StartRow:
     """One row of the Book: what a manual or a proven setting says for one thickness."""
 
@@ -44,6 +70,7 @@ class StartRow:
     gas: str
     values: StartValues
     source: str
+    details: RowDetails = RowDetails()
 
 
 @dataclass(frozen=True)
@@ -70,30 +97,56 @@ def starting_numbers(
     takes mild steel's numbers of the same thickness, without the voltage (``analogue``).
     """
     of_set = [r for r in rows if r.torch_set == torch_set and (gas is None or r.gas == gas)]
-    gases = sorted({r.gas for r in of_set})
-    if len(gases) > 1:
-        return _refused(f"The rows of {torch_set} are for {' and '.join(gases)}: choose the gas.")
     wanted = metal_named(metal)
     cautions = (wanted.fume,) if wanted.fume else ()
-    own = [r for r in of_set if r.metal == metal] or [r for r in of_set if r.metal == wanted.cuts_as]
-    if own:
-        found = _between(own, thickness_mm)
-        return replace(found, warnings=found.warnings + cautions)
-    steel = [r for r in of_set if r.metal == "mild_steel"]
-    if not steel:
+    for cut_as in (metal, wanted.cuts_as, "mild_steel"):
+        of_metal = [r for r in of_set if r.metal == cut_as]
+        if of_metal:
+            break
+    else:
         return _refused(
             f"The Book has no rows for {wanted.label} with {torch_set}, and none for mild steel to "
             "start from: add rows from the torch's manual."
         )
-    return _analogue(steel, thickness_mm, wanted.label, wanted.conducts_well, cautions)
+    gases = sorted({" with ".join(filter(None, (r.gas, r.details.shield_gas))) for r in of_metal})
+    if len(gases) > 1:
+        return _refused(f"The rows of {torch_set} are for {' and '.join(gases)}: choose the gas.")
+    of_process, mixed = _one_process(of_metal)
+    if cut_as in (metal, wanted.cuts_as):
+        found = _between(of_process, thickness_mm)
+    else:
+        found = _analogue(of_process, thickness_mm, wanted.label, wanted.conducts_well)
+    outside = _outside_sensible(found.rows, thickness_mm)
+    return replace(found, warnings=(*found.warnings, *mixed, *outside, *cautions))
+
+
+def _one_process(rows: Sequence[StartRow]) -> tuple[list[StartRow], tuple[str, ...]]:
+    """The rows of one amperage, with the plate dry; what was left out is said."""
+    rating = max(r.amperage_a for r in rows)
+    kept = [r for r in rows if r.amperage_a == rating]
+    warnings = []
+    if len(kept) < len(rows):
+        warnings.append(f"Rows at other amperages than {rating:g} A were left out: another process.")
+    dry = [r for r in kept if not r.details.water_touches]
+    if dry and len(dry) < len(kept):
+        warnings.append("Rows with water at the plate were left out: another process.")
+    return dry or kept, tuple(warnings)
+
+
+def _outside_sensible(rows: Sequence[StartRow], thickness_mm: float) -> tuple[str, ...]:
+    """A warning for each bound of the rows used that the thickness lies outside."""
+    found = []
+    for r in rows:
+        least, most = r.details.least_thickness_mm, r.details.most_thickness_mm
+        if least is not None and thickness_mm < least - SAME_THICKNESS_MM:
+            found.append(f"{r.source} calls {r.torch_set} sensible from {least:g} mm only.")
+        if most is not None and thickness_mm > most + SAME_THICKNESS_MM:
+            found.append(f"{r.source} calls {r.torch_set} sensible up to {most:g} mm only.")
+    return tuple(dict.fromkeys(found))
 
 
 def _analogue(
-    steel: Sequence[StartRow],
-    thickness_mm: float,
-    label: str,
-    conducts_well: bool,
-    cautions: tuple[str, ...],
+    steel: Sequence[StartRow], thickness_mm: float, label: str, conducts_well: bool
 ) -> StartingNumbers:
     found = _between(steel, thickness_mm)
     if found.values is None:
@@ -105,7 +158,7 @@ def _analogue(
         "voltage is unknown) and cut a coarse speed ladder first."
     )
     slower = (f"{label.capitalize()} carries heat away: the speed starts well below steel's.",)
-    warnings = (note, *(slower if conducts_well else ()), *found.warnings, *cautions)
+    warnings = (note, *(slower if conducts_well else ()), *found.warnings)
     return StartingNumbers("analogue", values, found.rows, warnings)
 
 

@@ -2,12 +2,14 @@
 
 from orthotome.core.campaign import Limits
 from orthotome.core.errors import TradeError
+from orthotome.core.pieces import ladder_speeds
 from orthotome.core.start_rows import StartValues
 
 # How far from the starting numbers a trial looks by default. Assumption: a manual's row is within a
 # third in speed; half the cut height is near a touch, and twice it near a lost arc.
 _SPEED_SPAN = (0.62, 1.55)
 _HEIGHT_SPAN = (0.55, 1.9)
+_COARSE_STEPS, _COARSE_SHARE = 5, 0.2  # of the opening ladder: from 0.7 to 1.44 of the guess
 TOUCH_RISK_MM = 0.8  # lower than this a warped sheet touches a bare nozzle; the parts' manual rules
 
 
@@ -21,6 +23,18 @@ def default_limits(start: StartValues) -> Limits:
             min(lowest, height),  # a start typed lower than that is the operator's own choice
             _round(max(height, TOUCH_RISK_MM) * _HEIGHT_SPAN[1], 0.1),
         ),
+    )
+
+
+def opening_ladder_mm_min(start: StartValues, limits: Limits) -> tuple[float, ...]:
+    """Speeds of the coarse ladder that opens a trial of a metal without rows, slowest first.
+
+    A fifth apart, at the one fixed height: the speed is a guess from another metal, so the first
+    question is only where the cut is clean underneath. Speeds outside the limits are left out.
+    """
+    low, high = limits.speed_mm_min
+    return tuple(
+        v for v in ladder_speeds(start.speed_mm_min, _COARSE_STEPS, _COARSE_SHARE) if low <= v <= high
     )
 
 

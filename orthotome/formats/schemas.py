@@ -9,6 +9,7 @@ from pydantic import BaseModel
 from orthotome.formats.advice import AdviceFile
 from orthotome.formats.campaign import CampaignFile
 from orthotome.formats.recipe import RecipeFile
+from orthotome.formats.signal_path import SignalPathFile, SignalReportFile
 from orthotome.formats.start import StartAnswerFile
 
 SCHEMAS: dict[str, type[BaseModel]] = {
@@ -16,6 +17,8 @@ SCHEMAS: dict[str, type[BaseModel]] = {
     "advice": AdviceFile,
     "recipe": RecipeFile,
     "start": StartAnswerFile,
+    "signal_path": SignalPathFile,
+    "signal_path_report": SignalReportFile,
 }
 
 

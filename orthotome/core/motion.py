@@ -1,0 +1,53 @@
+"""What speed a machine reaches: the run-up to speed, short stretches, and small circles.
+
+From rest speed ``v`` takes v^2 / 2a; a stretch shorter than v^2 / a never has full speed; an arc of
+radius r holds at most sqrt(a r). Where the machine cannot, the cut is slower than its number: dross of
+the slow kind and bevel in the detail.
+"""
+
+import math
+
+from orthotome.core.errors import TradeError
+
+AT_SPEED = 0.9
+"""Share of the commanded speed that counts as at speed: height holds begin below about it (domain
+section 9, typical 80-95 %)."""
+
+
+def run_up_mm(speed_mm_min: float, acceleration_mm_s2: float) -> float:
+    """Way from rest to a speed: v^2 / 2a."""
+    _refuse_no_acceleration(acceleration_mm_s2)
+    return (speed_mm_min / 60) ** 2 / (2 * acceleration_mm_s2)
+
+
+def fastest_round_mm_min(radius_mm: float, acceleration_mm_s2: float) -> float:
+    """The speed that an arc of that radius holds at most: sqrt(a r)."""
+    _refuse_no_acceleration(acceleration_mm_s2)
+    return 60 * math.sqrt(acceleration_mm_s2 * radius_mm)
+
+
+def share_of_straight_at_speed(
+    length_mm: float, speed_mm_min: float, acceleration_mm_s2: float, at_speed: float = AT_SPEED
+) -> float:
+    """Share of a straight, from rest to rest, that runs at speed: 1 - 2 run-ups over its length."""
+    return max(0.0, 1 - 2 * run_up_mm(at_speed * speed_mm_min, acceleration_mm_s2) / length_mm)
+
+
+def share_of_circle_at_speed(
+    diameter_mm: float, speed_mm_min: float, acceleration_mm_s2: float, at_speed: float = AT_SPEED
+) -> float:
+    """Share of a circle that runs at speed: none where its radius does not hold that speed.
+
+    The lead-in from the middle, half a radius long and more, counts toward the run-up; the stop at the
+    end is in the overrun.
+    """
+    wanted = at_speed * speed_mm_min
+    if fastest_round_mm_min(diameter_mm / 2, acceleration_mm_s2) < wanted:
+        return 0.0
+    left = max(0.0, run_up_mm(wanted, acceleration_mm_s2) - diameter_mm / 4)
+    return max(0.0, 1 - left / (math.pi * diameter_mm))
+
+
+def _refuse_no_acceleration(acceleration_mm_s2: float) -> None:
+    if acceleration_mm_s2 <= 0:
+        raise TradeError("acceleration_mm_s2", "must be more than zero.")

@@ -8,11 +8,12 @@ from dataclasses import dataclass, replace
 from sqlmodel import Session
 
 from orthotome.core.campaign import Cut, NextCut, Target, TorchSet
-from orthotome.core.start_rows import StartRow, StartValues
+from orthotome.core.signal_path import SignalPath
+from orthotome.core.start_rows import RowDetails, StartRow, StartValues
 from orthotome.core.trial_plan import default_limits, dialled_start
-from orthotome.store import book, recipes, trials
+from orthotome.store import book, choosing, machine, recipes, trials
 from orthotome.store.database import Database
-from orthotome.store.tables import CuttingTable, Shop, TorchSetRow, Trial
+from orthotome.store.tables import CuttingTable, SetNote, Shop, TorchSetRow, Trial
 
 SETS = (
     TorchSet("70 A plate set", 70, "air", "clockwise"),
@@ -46,10 +47,51 @@ _ROWS: tuple[tuple[str, int, tuple[tuple[float, ...], ...]], ...] = (
         (10, 2100, 141, 2.0, 4.4, 0.6, 2.2),
     )),
     ("mild_steel", 2, (
+        (6, 4250, 131, 1.9, 4.5, 0.3, 2.0),
         (10, 2450, 136, 2.0, 4.5, 0.5, 2.2),
+        (12, 1960, 139, 2.0, 5.0, 0.6, 2.3),
+        (16, 54, 143, 2.1, 5.0, 0.9, 2.5),  # in/min among mm/min: a slip for the Book to find
         (20, 1020, 148, 2.2, 5.5, 1.2, 2.8),
+        (25, 760, 155, 2.3, 6.0, 1.8, 3.1),
     )),
 )  # fmt: skip
+
+
+# A second gas for stainless with the sheet set: nitrogen, with the flow its cylinders must carry.
+_NITROGEN = (
+    (1.5, 5600, 118, 1.4, 3.0, 0.1, 1.3),
+    (3, 3100, 124, 1.5, 3.0, 0.3, 1.5),
+    (5, 1600, 131, 1.6, 3.4, 0.5, 1.7),
+)
+
+_EXAMPLE_SOURCE = "example numbers: use your torch's manual"
+
+# set, metal, gas, then: pierces, starts from the edge, severs, least; bevel, bottom, top, colour, rounding.
+_NOTES = (
+    (0, "mild_steel", "air", (12, 19, 25, 4), (2.5, 1, 1, "grey", "slight")),
+    (1, "mild_steel", "air", (6, 10, 14, 0.8), (2.0, 1, 0, "grey", "slight")),
+    (2, "mild_steel", "air", (20, 28, 38, 6), (3.0, 1, 1, "grey", "marked")),
+    (1, "stainless_steel", "air", (5, 8, 12, 0.8), (3.0, 2, 1, "grey", "slight")),
+    (1, "stainless_steel", "nitrogen", (5, 8, 12, 0.8), (2.2, 1, 1, "silver", "slight")),
+    (0, "aluminium", "air", (10, 16, 22, 3), (3.5, 2, 1, "grey", "marked")),
+)
+
+_NORTH = {
+    "x_runs": "right", "y_runs": "away", "home": "near_left", "axes_proved": True,
+    "height_control": "voltage", "touch_off": "ohmic", "delay_origin": "arc_strike", "arc_signal": True,
+    "gases": ["air"], "starting": "contact", "water_level_mm": -60.0, "acceleration_mm_s2": 900.0,
+    "fastest_mm_min": 12000.0, "extent_x_mm": 2500.0, "extent_y_mm": 1250.0, "hour_cost": 48.0,
+    "air": {
+        "need_l_min": 190.0, "delivery_l_min": 165.0, "tank_l": 200.0, "cut_out_kpa": 1000.0,
+        "cut_in_kpa": 780.0, "least_kpa": 550.0, "flowing_kpa": 570.0, "hose_length_m": 12.0,
+        "hose_bore_mm": 10.0,
+    },
+}  # fmt: skip
+
+_SOUTH = {
+    "height_control": "touch_off", "touch_off": "float_switch", "touch_off_offset_mm": 2.4,
+    "acceleration_mm_s2": 350.0, "fastest_mm_min": 9000.0, "gases": ["air", "nitrogen"],
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -89,6 +131,7 @@ def fill(database: Database) -> None:
             table.starts_on_parts = starts
             session.add(table)
         session.flush()
+        _pages(session, tables, sets)
         for job in _JOBS:
             _trial(session, job, tables[job.table], sets[job.torch_set])
 
@@ -108,22 +151,71 @@ def _torch_set(session: Session, given: TorchSet) -> TorchSetRow:
     return row
 
 
+def _pages(session: Session, tables: list[CuttingTable], sets: list[TorchSetRow]) -> None:
+    """The tables' own pages, a signal path, a noted fact, and what is written down of the sets."""
+    for table, written in zip(tables, (_NORTH, _SOUTH), strict=True):
+        machine.change_settings(session, table.id or 0, written, None)
+    north = tables[0].id or 0
+    machine.set_signal_path(
+        session, north, SignalPath(50, 1, 50), seen=(130.0, 129.6), note="as found", by="Wren"
+    )
+    machine.add_fact(
+        session,
+        north,
+        "Input card, link 3",
+        "Bridged means straight through. The label beside it names the signal it expects, not what it does.",
+        "Wren",
+    )
+    sets[0].parts_cost, sets[0].parts_starts = 24.0, 400
+    sets[1].parts_cost, sets[1].parts_starts = 18.0, 450
+    session.add_all(sets[:2])
+    for which, metal, gas, bounds, looks in _NOTES:
+        pierce, edge, sever, least = bounds
+        bevel, bottom, top, colour, rounding = looks
+        note = SetNote(
+            torch_set_id=sets[which].id or 0,
+            metal=metal,
+            gas=gas,
+            pierce_max_mm=pierce,
+            edge_start_max_mm=edge,
+            sever_max_mm=sever,
+            least_mm=least,
+            bevel_deg=bevel,
+            bottom_dross_grade=bottom,
+            top_dross_grade=top,
+            colour=colour,
+            rounding=rounding,
+            source=_EXAMPLE_SOURCE,
+            example=True,
+        )
+        choosing.note(session, note)
+
+
 def _rows(session: Session, sets: list[TorchSetRow]) -> None:
+    air = RowDetails(gas_pressure_kpa=550.0, gas_flow_l_min=110.0)
+    nitrogen = RowDetails(gas_pressure_kpa=520.0, gas_flow_l_min=85.0)
     for metal, which, rows in _ROWS:
-        fitted = sets[which]
-        assert fitted.id is not None
-        for thickness, *numbers in rows:
-            row = StartRow(
-                metal,
-                thickness,
-                fitted.name,
-                fitted.amperage_a,
-                fitted.gas,
-                StartValues(*numbers),
-                "example numbers: use your torch's manual",
-            )
-            session.add(book.book_row(row, fitted.id, example=True))
+        _example_rows(session, sets[which], metal, gas="air", rows=rows, details=air)
+    _example_rows(session, sets[1], "stainless_steel", gas="nitrogen", rows=_NITROGEN, details=nitrogen)
     session.flush()
+
+
+def _example_rows(
+    session: Session,
+    fitted: TorchSetRow,
+    metal: str,
+    *,
+    gas: str,
+    rows: tuple[tuple[float, ...], ...],
+    details: RowDetails,
+) -> None:
+    assert fitted.id is not None
+    for thickness, *numbers in rows:
+        values = StartValues(*numbers)
+        row = StartRow(
+            metal, thickness, fitted.name, fitted.amperage_a, gas, values, _EXAMPLE_SOURCE, details
+        )
+        session.add(book.book_row(row, fitted.id, example=True))
 
 
 def _trial(session: Session, job: _Job, table: CuttingTable, fitted: TorchSetRow) -> None:

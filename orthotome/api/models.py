@@ -14,7 +14,6 @@ from orthotome.formats.campaign import (
     Height,
     Kerf,
     LimitsFile,
-    Seconds,
     Speed,
     StartFile,
     TargetFile,
@@ -60,7 +59,7 @@ class QuantityRequest(FileModel):
     """Text an operator typed, to be read as a quantity."""
 
     text: Annotated[str, Field(max_length=60)]
-    quantity: Literal["length", "speed", "voltage", "time", "angle", "current"]
+    quantity: Literal["length", "speed", "voltage", "time", "angle", "current", "pressure", "flow"]
     unit: Annotated[str, Field(max_length=10)]
     metal: Text | None = None
     expected: float | None = None
@@ -93,6 +92,15 @@ class TorchSetAnswer(BaseModel):
     gas: str
     swirl: Swirl
     example: bool
+    parts_cost: float | None
+    parts_starts: int | None
+
+
+class PartsCostRequest(FileModel):
+    """What one set of parts costs in the shop's money, and the starts it lasts here."""
+
+    parts_cost: Annotated[float, Field(ge=0, le=100_000)] | None
+    parts_starts: Annotated[int, Field(ge=1, le=100_000)] | None
 
 
 class TableRequest(FileModel):
@@ -121,42 +129,6 @@ class TableAnswer(BaseModel):
     bench_trial_id: int | None
 
 
-class BookRowRequest(FileModel):
-    """A starting row for the Book."""
-
-    metal: Text
-    thickness_mm: ThicknessMm
-    torch_set_id: Id
-    speed_mm_min: Speed
-    arc_voltage_v: Voltage | None = None
-    cut_height_mm: Height
-    pierce_height_mm: Height
-    pierce_delay_s: Seconds
-    kerf_mm: Kerf
-    source: Text
-    supersedes_id: Id | None = None
-
-
-class BookRowAnswer(BaseModel):
-    """A starting row in force."""
-
-    id: int
-    metal: str
-    thickness_mm: float
-    torch_set: str
-    torch_set_id: int
-    amperage_a: float
-    gas: str
-    speed_mm_min: float
-    arc_voltage_v: float | None
-    cut_height_mm: float
-    pierce_height_mm: float
-    pierce_delay_s: float
-    kerf_mm: float
-    source: str
-    example: bool
-
-
 class StartSource(BaseModel):
     """A row the starting numbers came from."""
 
@@ -173,6 +145,7 @@ class StartAnswer(BaseModel):
     sources: list[StartSource]
     warnings: list[str]
     limits: LimitsFile | None
+    opening_ladder_mm_min: list[float]
 
 
 class TargetAnswer(BaseModel):
@@ -193,6 +166,7 @@ class TrialRequest(FileModel):
     torch_set_id: Id
     metal: Text
     thickness_mm: ThicknessMm
+    gas: Text | None = None  # left out: the set's own
     start: StartFile
     target: TargetFile
     limits: LimitsFile | None = None  # left out: the range core gives these starting numbers
@@ -271,6 +245,15 @@ class CutAnswer(BaseModel):
     bevel_right_deg: float | None
     bevel_left_deg: float | None
     passed: float | None = None
+
+
+class ReadinessLine(BaseModel):
+    """How far the run-through before cutting is on the trial's table."""
+
+    due: int
+    not_right: int
+    last_done_at: datetime | None
+    last_done_by: str
 
 
 class TrialAnswer(BaseModel):
@@ -370,6 +353,8 @@ class BenchAnswer(BaseModel):
     volts: VoltsAnswer
     next_expected: ExpectedAdvice | None
     reading_u_deg: float
+    opening_ladder_mm_min: list[float]  # of a metal without rows, until its first cut
+    readiness: ReadinessLine
 
 
 class DraftBody(FileModel):

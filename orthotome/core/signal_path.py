@@ -15,7 +15,7 @@ predicts what was seen. A fault names the stage and what the stage really does.
 
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from orthotome.core.errors import TradeError
@@ -63,6 +63,19 @@ class SignalPath:
     def screen_v(self, true_v: float) -> float:
         """What the screen shows of a true voltage."""
         return true_v * self.gain
+
+    def volts_along(self, true_v: float) -> tuple[float, float, float, float]:
+        """Volts at the arc, behind the source's divider, behind the card, and on the screen."""
+        behind_source = true_v / self.source_ratio
+        behind_card = behind_source / self.card_ratio
+        return true_v, behind_source, behind_card, behind_card * self.multiplier
+
+    def with_fault(self, fault: "Explanation") -> "SignalPath":
+        """The path as it would be with that fault in it; a wiring fault leaves the ratios alone."""
+        if fault.actual_ratio is None or fault.stage == "wiring":
+            return self
+        name = "multiplier" if fault.stage == "multiplier" else f"{fault.stage}_ratio"
+        return replace(self, **{name: fault.actual_ratio})
 
     def true_v(self, screen_v: float) -> float:
         """The true voltage behind what the screen shows."""

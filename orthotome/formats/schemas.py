@@ -9,6 +9,7 @@ from pydantic import BaseModel
 from orthotome.formats.advice import AdviceFile
 from orthotome.formats.campaign import CampaignFile
 from orthotome.formats.recipe import RecipeFile
+from orthotome.formats.rows import RowsFile
 from orthotome.formats.signal_path import SignalPathFile, SignalReportFile
 from orthotome.formats.start import StartAnswerFile
 
@@ -16,6 +17,7 @@ SCHEMAS: dict[str, type[BaseModel]] = {
     "campaign": CampaignFile,
     "advice": AdviceFile,
     "recipe": RecipeFile,
+    "rows": RowsFile,
     "start": StartAnswerFile,
     "signal_path": SignalPathFile,
     "signal_path_report": SignalReportFile,

@@ -1,32 +1,95 @@
-"""The Book's starting rows: added, superseded, never overwritten."""
+"""The Book's starting rows: added, taken in from files, superseded, never overwritten."""
 
-from collections.abc import Sequence
-from dataclasses import asdict
+from collections.abc import Iterable, Sequence
+from dataclasses import asdict, dataclass
 
 from sqlmodel import Session, col, select
 
-from orthotome.core.start_rows import StartingNumbers, StartRow, StartValues, starting_numbers
+from orthotome.core.book_trend import TrendBreak, trend_breaks
+from orthotome.core.capability import check_amperage
+from orthotome.core.edges import Swirl
+from orthotome.core.start_rows import (
+    RowDetails,
+    StartingNumbers,
+    StartRow,
+    StartValues,
+    starting_numbers,
+)
+from orthotome.store import shop
 from orthotome.store.errors import NotFound, Refused
 from orthotome.store.shop import torch_set
 from orthotome.store.tables import BookRow, TorchSetRow
 
+_CURVE_POINTS = 48
+
+
+@dataclass(frozen=True)
+class Imported:
+    """What an import did: rows added, rows that took another's place, rows that stood there already."""
+
+    added: int
+    superseded: int
+    known: int
+    sets: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Trend:
+    """A metal's rows with one set and gas over thickness: the line between them, and what breaks it."""
+
+    rows: tuple[BookRow, ...]
+    curve: tuple[tuple[float, StartValues, bool], ...]  # thickness, numbers, beyond the rows?
+    breaks: tuple[TrendBreak, ...]
+
 
 def rows(
-    session: Session, metal: str | None = None, torch_set_id: int | None = None
+    session: Session,
+    metal: str | None = None,
+    torch_set_id: int | None = None,
+    *,
+    as_entered: bool = False,
 ) -> Sequence[tuple[BookRow, TorchSetRow]]:
-    """Rows in force with their set, by metal, set and thickness."""
+    """Rows in force with their set, by metal, set and thickness, or in the order they came in."""
     query = select(BookRow, TorchSetRow).join(TorchSetRow).where(col(BookRow.superseded_by_id).is_(None))
     if metal is not None:
         query = query.where(BookRow.metal == metal)
     if torch_set_id is not None:
         query = query.where(BookRow.torch_set_id == torch_set_id)
+    if as_entered:
+        return session.exec(query.order_by(col(BookRow.id))).all()
     query = query.order_by(BookRow.metal, col(TorchSetRow.amperage_a), col(BookRow.thickness_mm))
     return session.exec(query).all()
 
 
-def add_row(session: Session, row: BookRow, supersedes_id: int | None = None) -> BookRow:
-    """Add a row; with ``supersedes_id`` it takes that row's place, which is kept behind it."""
-    torch_set(session, row.torch_set_id)
+def row(session: Session, row_id: int) -> BookRow:
+    """One row, in force or not. Raises NotFound."""
+    found = session.get(BookRow, row_id)
+    if found is None:
+        raise NotFound("There is no such row.", "row_id")
+    return found
+
+
+def history(session: Session, row_id: int) -> list[BookRow]:
+    """The rows that this one took the place of, newest first."""
+    behind: list[BookRow] = []
+    at = row(session, row_id)
+    while True:
+        query = select(BookRow).where(BookRow.superseded_by_id == at.id).order_by(col(BookRow.id).desc())
+        before = session.exec(query).first()
+        if before is None:
+            return behind
+        behind.append(before)
+        at = before
+
+
+def add_row(session: Session, added: BookRow, supersedes_id: int | None = None) -> BookRow:
+    """Add a row; with ``supersedes_id`` it takes that row's place, which is kept behind it.
+
+    Raises TradeError for an amperage above the set's rating.
+    """
+    fitted = torch_set(session, added.torch_set_id)
+    if added.amperage_a is not None:
+        check_amperage(added.amperage_a, fitted.amperage_a)
     replaced = None
     if supersedes_id is not None:
         replaced = session.get(BookRow, supersedes_id)
@@ -34,40 +97,138 @@ def add_row(session: Session, row: BookRow, supersedes_id: int | None = None) ->
             raise NotFound("There is no such row to supersede.", "supersedes_id")
         if replaced.superseded_by_id is not None:
             raise Refused("That row has been superseded already: reload the Book.", "supersedes_id")
-    session.add(row)
+    session.add(added)
     session.flush()
     if replaced is not None:
-        replaced.superseded_by_id = row.id
+        replaced.superseded_by_id = added.id
         session.add(replaced)
         session.flush()
-    return row
+    return added
 
 
-def start_row(row: BookRow, fitted: TorchSetRow) -> StartRow:
+def take_in(session: Session, given: Iterable[StartRow], swirl: Swirl | None) -> Imported:
+    """Rows of a file, all in one change. A row for the same process and thickness takes the place of the
+    one in force; one that says the same is left alone. Sets that the shop does not have are added with
+    ``swirl``; without it they are refused.
+    """
+    in_force: dict[tuple[object, ...], tuple[BookRow, StartRow]] = {}
+    for old, fitted in rows(session):
+        as_core = start_row(old, fitted)
+        in_force[_place(as_core)] = (old, as_core)
+    incoming = list(given)
+    sets, new_sets = _sets_for(session, incoming, swirl)
+    added, superseded, known = [], 0, 0
+    replaced: list[tuple[BookRow, BookRow]] = []
+    for r in incoming:
+        fitted = sets[r.torch_set]
+        assert fitted.id is not None
+        check_amperage(r.amperage_a, fitted.amperage_a)
+        fresh, place = book_row(r, fitted.id), _place(r)
+        if place in in_force:
+            before, said = in_force[place]
+            if said == r:
+                known += 1
+                continue
+            replaced.append((before, fresh))
+            superseded += 1
+        in_force[place] = (fresh, r)
+        added.append(fresh)
+    session.add_all(added)
+    session.flush()
+    for old, new in replaced:
+        old.superseded_by_id = new.id
+        session.add(old)
+    session.flush()
+    return Imported(len(added) - superseded, superseded, known, new_sets)
+
+
+def _place(r: StartRow) -> tuple[object, ...]:
+    """What a row is the row *of*: another one for it supersedes it."""
+    d = r.details
+    process = (r.torch_set, r.amperage_a, r.gas, d.shield_gas)
+    return (r.metal, round(r.thickness_mm, 3), *process, d.surface, d.bed, d.water_level_mm)
+
+
+def _sets_for(
+    session: Session, incoming: Sequence[StartRow], swirl: Swirl | None
+) -> tuple[dict[str, TorchSetRow], tuple[str, ...]]:
+    sets = {s.name: s for s in shop.torch_sets(session)}
+    new: dict[str, TorchSetRow] = {}
+    for r in incoming:
+        if r.torch_set in sets:
+            continue
+        if swirl is None:
+            raise Refused(
+                f"The shop has no torch set named “{r.torch_set}”: say which way its swirl turns, and it "
+                "is added, or match the rows to a set that is there.",
+                "torch_set",
+            )
+        fresh = new.setdefault(
+            r.torch_set,
+            TorchSetRow(name=r.torch_set, amperage_a=r.amperage_a, gas=r.gas, swirl=swirl),
+        )
+        fresh.amperage_a = max(fresh.amperage_a, r.amperage_a)
+    session.add_all(new.values())
+    session.flush()
+    return {**sets, **new}, tuple(new)
+
+
+def start_row(r: BookRow, fitted: TorchSetRow) -> StartRow:
     """A Book row as core thinks of it."""
-    values = StartValues(**{name: getattr(row, name) for name in StartValues.__dataclass_fields__})
     return StartRow(
-        row.metal, row.thickness_mm, fitted.name, fitted.amperage_a, row.gas, values, row.source
+        r.metal,
+        r.thickness_mm,
+        fitted.name,
+        fitted.amperage_a if r.amperage_a is None else r.amperage_a,
+        r.gas,
+        StartValues(**{name: getattr(r, name) for name in StartValues.__dataclass_fields__}),
+        r.source,
+        RowDetails(**{name: getattr(r, name) for name in RowDetails.__dataclass_fields__}),
     )
 
 
-def start(session: Session, metal: str, thickness_mm: float, torch_set_id: int) -> StartingNumbers:
+def start(
+    session: Session, metal: str, thickness_mm: float, torch_set_id: int, gas: str = ""
+) -> StartingNumbers:
     """Starting numbers from the rows in force. Raises NotFound for an unknown set."""
     fitted = torch_set(session, torch_set_id)
     found = [start_row(r, s) for r, s in rows(session, torch_set_id=torch_set_id)]
     return starting_numbers(
-        found, metal=metal, thickness_mm=thickness_mm, torch_set=fitted.name, gas=fitted.gas
+        found, metal=metal, thickness_mm=thickness_mm, torch_set=fitted.name, gas=gas or fitted.gas
     )
 
 
-def book_row(row: StartRow, torch_set_id: int, *, example: bool = False) -> BookRow:
+def trend(session: Session, metal: str, torch_set_id: int, gas: str) -> Trend:
+    """A metal's rows with a set and gas, the line that Orthotome reads between them, and its breaks."""
+    fitted = torch_set(session, torch_set_id)
+    own = [r for r, _ in rows(session, metal, torch_set_id) if r.gas == gas]
+    of_core = [start_row(r, fitted) for r in own]
+    if not own:
+        return Trend((), (), ())
+    thinnest, thickest = own[0].thickness_mm, own[-1].thickness_mm
+    curve = []
+    if thickest > thinnest:
+        span = (thinnest * 0.85, thickest * 1.15)
+        steps = [span[0] * (span[1] / span[0]) ** (i / _CURVE_POINTS) for i in range(_CURVE_POINTS + 1)]
+        for t in sorted({*steps, *(r.thickness_mm for r in own)}):
+            found = starting_numbers(
+                of_core, metal=metal, thickness_mm=t, torch_set=fitted.name, gas=gas
+            )
+            if found.values is not None:
+                curve.append((t, found.values, found.how == "extended"))
+    return Trend(tuple(own), tuple(curve), trend_breaks(of_core))
+
+
+def book_row(r: StartRow, torch_set_id: int, *, example: bool = False) -> BookRow:
     """A core row as a Book row of that set."""
     return BookRow(
-        metal=row.metal,
-        thickness_mm=row.thickness_mm,
+        metal=r.metal,
+        thickness_mm=r.thickness_mm,
         torch_set_id=torch_set_id,
-        gas=row.gas,
-        source=row.source,
+        amperage_a=r.amperage_a,
+        gas=r.gas,
+        source=r.source,
         example=example,
-        **asdict(row.values),
+        **asdict(r.values),
+        **asdict(r.details),
     )

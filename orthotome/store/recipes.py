@@ -52,7 +52,8 @@ def lock(session: Session, trial_id: int, judgement: "Judgement", *, by: str, ti
 
 def take_in(session: Session, file: RecipeFile) -> RecipeRow:
     """Take in a recipe file as the next revision of its line; its evidence comes with it."""
-    line = _line(file.table, file.metal, file.thickness_mm, file.torch_set.name)
+    torch = file.torch_set
+    line = _line(file.table, file.metal, file.thickness_mm, torch.name, torch.gas)
     revision = _next_revision(session, line)
     body = file.model_copy(update={"revision": revision})
     row = RecipeRow(
@@ -92,12 +93,14 @@ def newest_revisions(session: Session) -> dict[str, int]:
 
 
 def line_of(table_name: str, campaign: Campaign) -> str:
-    """What the revisions of one recipe share: table, metal, thickness and set."""
-    return _line(table_name, campaign.metal, campaign.thickness_mm, campaign.torch_set.name)
+    """What the revisions of one recipe share: table, metal, thickness, set, and its gas."""
+    torch = campaign.torch_set
+    return _line(table_name, campaign.metal, campaign.thickness_mm, torch.name, torch.gas)
 
 
-def _line(table_name: str, metal: str, thickness_mm: float, set_name: str) -> str:
-    return f"{table_name} / {metal} / {thickness_mm:.2f} / {set_name}"
+def _line(table_name: str, metal: str, thickness_mm: float, set_name: str, gas: str) -> str:
+    process = set_name if gas == "air" else f"{set_name} on {gas}"
+    return f"{table_name} / {metal} / {thickness_mm:.2f} / {process}"
 
 
 def _next_revision(session: Session, line: str) -> int:
@@ -111,7 +114,8 @@ def _recipe_file(
     assert best is not None
     passed = judgement.passed_at(best.speed_mm_min, best.cut_height_mm)
     # What was measured at this setting is worth more than what the model says of it.
-    volts = _mean([c.arc_voltage_v for c in passed])
+    signal = campaign.current_series.signal  # volts through another signal path are other volts
+    volts = _mean([c.arc_voltage_v for c in passed if c.series.signal == signal])
     kerf = _mean([c.kerf_mm for c in passed])
     start, torch = campaign.start, campaign.torch_set
     return RecipeFile(

@@ -2,7 +2,7 @@
 
 from datetime import UTC, datetime
 
-from sqlalchemy import CheckConstraint, Index, UniqueConstraint
+from sqlalchemy import CheckConstraint, Index, LargeBinary, UniqueConstraint
 from sqlmodel import Field, SQLModel
 
 
@@ -34,6 +34,8 @@ class TorchSetRow(SQLModel, table=True):
     gas: str
     swirl: str
     example: bool = False
+    parts_cost: float | None = None  # of one set of parts, in the shop's money
+    parts_starts: int | None = None  # that such a set lasts here
 
 
 class CuttingTable(SQLModel, table=True):
@@ -49,6 +51,8 @@ class CuttingTable(SQLModel, table=True):
     starts_on_parts: int = 0
     parts_series: int = 1  # counts changes of parts; cuts of another series are another story
     mount_series: int = 1  # counts re-seatings of the torch
+    signal_series: int = 1  # counts changes of the signal path: volts before and after are apart
+    settings: str = "{}"  # the TableSettings file
 
 
 class BookRow(SQLModel, table=True):
@@ -68,6 +72,17 @@ class BookRow(SQLModel, table=True):
     pierce_delay_s: float
     kerf_mm: float
     source: str
+    amperage_a: float | None = None  # null: the set's rating
+    shield_gas: str | None = None
+    gas_pressure_kpa: float | None = None
+    gas_flow_l_min: float | None = None
+    shield_pressure_kpa: float | None = None
+    shield_flow_l_min: float | None = None
+    surface: str | None = None
+    bed: str | None = None
+    water_level_mm: float | None = None
+    least_thickness_mm: float | None = None
+    most_thickness_mm: float | None = None
     example: bool = False
     superseded_by_id: int | None = Field(default=None, foreign_key="book_row.id")
 
@@ -87,6 +102,7 @@ class Trial(SQLModel, table=True):
     pierce_height_mm: float
     pierce_delay_s: float
     kerf_mm: float
+    gas: str = ""  # empty: the set's own
     start_how: str
     start_from: str = "[]"  # JSON: the rows the starting numbers came from, and their warnings
     bevel_deg: float
@@ -193,3 +209,110 @@ class RecipeRow(SQLModel, table=True):
     body: str  # the orthotome.recipe file
 
     __table_args__ = (UniqueConstraint("line", "revision", name="one_revision_per_line"),)
+
+
+class SetNote(SQLModel, table=True):
+    """What is written down of a torch set in one metal with one pair of gases: bounds and claims."""
+
+    __tablename__ = "set_note"
+
+    id: int | None = Field(default=None, primary_key=True)
+    torch_set_id: int = Field(foreign_key="torch_set.id")
+    metal: str
+    gas: str
+    shield_gas: str = ""
+    pierce_max_mm: float | None = None
+    edge_start_max_mm: float | None = None
+    sever_max_mm: float | None = None
+    least_mm: float | None = None
+    bevel_deg: float | None = None
+    bottom_dross_grade: int | None = None
+    top_dross_grade: int | None = None
+    colour: str | None = None
+    rounding: str | None = None
+    source: str = ""
+    example: bool = False
+
+    __table_args__ = (
+        UniqueConstraint("torch_set_id", "metal", "gas", "shield_gas", name="one_note_per_process"),
+    )
+
+
+class SignalPathRow(SQLModel, table=True):
+    """A signal path as it was set, never changed: the newest of a table is the one in force."""
+
+    __tablename__ = "signal_path"
+
+    id: int | None = Field(default=None, primary_key=True)
+    table_id: int = Field(foreign_key="cutting_table.id", index=True)
+    series: int
+    source_ratio: float
+    card_ratio: float
+    multiplier: float
+    true_v: float | None = None
+    screen_v: float | None = None
+    note: str = ""
+    set_at: datetime = Field(default_factory=now)
+    set_by: str = ""
+
+
+class TableFact(SQLModel, table=True):
+    """Something about a table that its maker never wrote down, with a photo where there is one."""
+
+    __tablename__ = "table_fact"
+
+    id: int | None = Field(default=None, primary_key=True)
+    table_id: int = Field(foreign_key="cutting_table.id", index=True)
+    title: str
+    told: str = ""
+    photo: bytes | None = Field(default=None, sa_type=LargeBinary)
+    photo_type: str | None = None
+    struck_out: bool = False
+    noted_at: datetime = Field(default_factory=now)
+    noted_by: str = ""
+
+
+class ReadinessRun(SQLModel, table=True):
+    """A run-through before cutting: for which table and trial, by whom, begun and done when."""
+
+    __tablename__ = "readiness_run"
+
+    id: int | None = Field(default=None, primary_key=True)
+    table_id: int = Field(foreign_key="cutting_table.id", index=True)
+    trial_id: int | None = Field(default=None, foreign_key="trial.id", index=True)
+    begun_at: datetime = Field(default_factory=now)
+    begun_by: str = ""
+    done_at: datetime | None = None
+    skipped: str = "[]"  # JSON: what was due and not answered when it was called done
+
+
+class ReadinessAnswer(SQLModel, table=True):
+    """The answer to one item of a run-through; the last one given stands."""
+
+    __tablename__ = "readiness_answer"
+
+    id: int | None = Field(default=None, primary_key=True)
+    run_id: int = Field(foreign_key="readiness_run.id")
+    code: str = Field(index=True)
+    asked: str
+    answer: str
+    note: str = ""
+    starts: int = 0
+    answered_at: datetime = Field(default_factory=now)
+    answered_by: str = ""
+
+    __table_args__ = (UniqueConstraint("run_id", "code", name="one_answer_per_item"),)
+
+
+class ReadinessRule(SQLModel, table=True):
+    """What the shop changed of the run-through: an item dropped or re-timed, or one of its own."""
+
+    __tablename__ = "readiness_rule"
+
+    code: str = Field(primary_key=True)
+    dropped: bool = False
+    period: str | None = None
+    number: int = 1
+    ask: str | None = None  # of the shop's own item
+    if_not: str | None = None
+    room: str | None = None  # the group it stands in

@@ -73,6 +73,7 @@ def open_trial(
     target: Target,
     limits: Limits,
     title: str = "",
+    gas: str = "",
     opened_by: str = "",
     to_bench: bool = True,
 ) -> Trial:
@@ -85,6 +86,7 @@ def open_trial(
         title=title,
         metal=metal,
         thickness_mm=thickness_mm,
+        gas=gas,
         start_how=found.how if found else "typed",
         start_from=json.dumps(_origin(found)),
         opened_by=opened_by,
@@ -234,7 +236,7 @@ def campaign_of(session: Session, found: Trial, cuts: Sequence[LoggedCut] | None
     return Campaign(
         metal=found.metal,
         thickness_mm=found.thickness_mm,
-        torch_set=torch_set_of(fitted),
+        torch_set=torch_set_of(fitted, found.gas),
         start=StartValues(**{name: getattr(found, name) for name in _START}),
         target=Target(found.bevel_deg, found.sides, found.dross_grade, found.priority),  # type: ignore[arg-type]
         limits=Limits(
@@ -253,13 +255,13 @@ def _series_now(session: Session, found: Trial, logged: Sequence[LoggedCut]) -> 
         return None
     last, now = logged[-1].cut.series, _fitted_now(shop.table(session, found.table_id))
     taken_in = not last.parts.startswith("p") or not last.mount.startswith("m")
-    changed = (last.parts, last.mount) != (now.parts, now.mount)
-    return replace(last, parts=now.parts, mount=now.mount) if changed and not taken_in else None
+    fitted = replace(last, parts=now.parts, mount=now.mount, signal=now.signal)
+    return fitted if fitted != last and not taken_in else None
 
 
-def torch_set_of(row: TorchSetRow) -> TorchSet:
-    """A torch set as core thinks of it."""
-    return TorchSet(row.name, row.amperage_a, row.gas, row.swirl)  # type: ignore[arg-type]
+def torch_set_of(row: TorchSetRow, gas: str = "") -> TorchSet:
+    """A torch set as core thinks of it, on its own gas or the one chosen for a trial."""
+    return TorchSet(row.name, row.amperage_a, gas or row.gas, row.swirl)  # type: ignore[arg-type]
 
 
 def trial_lines(session: Session, sought: str = "", most: int = 60) -> tuple[list[TrialLine], int]:
@@ -328,7 +330,11 @@ def _open_for_change(session: Session, trial_id: int) -> Trial:
 
 
 def _fitted_now(table: CuttingTable) -> Series:
-    return Series(parts=f"p{table.parts_series}", mount=f"m{table.mount_series}")
+    return Series(
+        parts=f"p{table.parts_series}",
+        mount=f"m{table.mount_series}",
+        signal=f"g{table.signal_series}",
+    )
 
 
 def _new_row(found: Trial, cut: Cut, number: int, key: str) -> CutRow:

@@ -136,6 +136,306 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tables/{table_id}/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Settings
+         * @description A table's page.
+         */
+        get: operations["get_settings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Settings
+         * @description Change what is given of a table's page; a null takes it back to "not known".
+         */
+        patch: operations["change_settings"];
+        trace?: never;
+    };
+    "/api/axes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Jogs
+         * @description What two jogs prove: which way X plus and Y plus moved the torch.
+         */
+        get: operations["read_jogs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/air": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Air
+         * @description Every question about an air supply with its answer in a sentence.
+         */
+        post: operations["read_air"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cylinders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Cylinders
+         * @description How far cylinders carry a job.
+         */
+        post: operations["read_cylinders"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/signal-paths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Signal Paths
+         * @description The signal paths of a table, and what its Bench's cuts say of volts and height.
+         */
+        get: operations["get_signal_paths"];
+        put?: never;
+        /**
+         * Set Signal Path
+         * @description Put a signal path in force. Volts from before are then another series.
+         */
+        post: operations["set_signal_path"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/signal-path": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Examine Signal Path
+         * @description What a path will show and do, and which stage contradicts what was seen. Saves nothing.
+         */
+        post: operations["examine_signal_path"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/facts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Facts
+         * @description What was noted of a table that its maker never wrote down.
+         */
+        get: operations["get_facts"];
+        put?: never;
+        /**
+         * Add Fact
+         * @description Note something about a table.
+         */
+        post: operations["add_fact"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/facts/{fact_id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Photo
+         * @description The photo of a note.
+         */
+        get: operations["get_photo"];
+        /**
+         * Put Photo
+         * @description A photo of it: PNG, JPEG or WebP, at most as large as a request may be.
+         */
+        put: operations["put_photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/facts/{fact_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Fact
+         * @description Strike a note out, or put it back.
+         */
+        put: operations["strike_fact"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/readiness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Readiness
+         * @description Everything that applies to the job on this table's Bench, what is due, and the answers so far.
+         */
+        get: operations["get_readiness"];
+        put?: never;
+        /**
+         * Answer Item
+         * @description Answer one item; the last answer stands.
+         */
+        post: operations["answer_item"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/readiness/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Finish
+         * @description Call the run-through done and keep it with the trial.
+         */
+        post: operations["finish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/readiness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Runs
+         * @description The run-throughs kept with a trial.
+         */
+        get: operations["get_runs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readiness/rules/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Rule
+         * @description Drop an item, bring it back, or time it anew. Cautions stay.
+         */
+        put: operations["set_rule"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readiness/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Own
+         * @description Add an item of the shop's own; answers its code.
+         */
+        post: operations["add_own"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/book/rows": {
         parameters: {
             query?: never;
@@ -174,6 +474,126 @@ export interface paths {
         get: operations["get_rows_file"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/book/rows.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Rows Json
+         * @description The rows in force as ``orthotome.rows``.
+         */
+        get: operations["get_rows_json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/book/rows/{row_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get History
+         * @description The rows that this one took the place of, newest first.
+         */
+        get: operations["get_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/book/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Pages
+         * @description The pages of the Book: each metal with each set and gas that has rows.
+         */
+        get: operations["get_pages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/book/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Page
+         * @description A page of the Book: rows, proven settings, the line between, and what breaks the trend.
+         */
+        get: operations["get_page"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/book/import/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Import
+         * @description What a sheet holds, how its columns may be matched, and every row that cannot be used.
+         */
+        post: operations["preview_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/book/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take In Rows
+         * @description Take the rows in, in one change. With bad rows nothing is, unless the good ones are asked for.
+         */
+        post: operations["take_in_rows"];
         delete?: never;
         options?: never;
         head?: never;
@@ -277,6 +697,66 @@ export interface paths {
          */
         get: operations["get_recipe_file"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Choose
+         * @description Every process for a metal and thickness: what it asks for, and what the machine gets of it.
+         */
+        get: operations["choose"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/torch-sets/{torch_set_id}/note": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Note Set
+         * @description Write down what a set can do in a metal, and what its book claims.
+         */
+        put: operations["note_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/torch-sets/{torch_set_id}/cost": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Cost Set
+         * @description What one set of parts costs, and how many starts it lasts here.
+         */
+        put: operations["cost_set"];
         post?: never;
         delete?: never;
         options?: never;
@@ -614,6 +1094,61 @@ export interface components {
             hand_off: components["schemas"]["HandOffAdvice"] | null;
         };
         /**
+         * AirFile
+         * @description What feeds the plasma source.
+         */
+        AirFile: {
+            /** Need L Min */
+            need_l_min?: number | null;
+            /** Delivery L Min */
+            delivery_l_min?: number | null;
+            /** Tank L */
+            tank_l?: number | null;
+            /** Cut Out Kpa */
+            cut_out_kpa?: number | null;
+            /** Cut In Kpa */
+            cut_in_kpa?: number | null;
+            /** Least Kpa */
+            least_kpa?: number | null;
+            /** Flowing Kpa */
+            flowing_kpa?: number | null;
+            /** Hose Length M */
+            hose_length_m?: number | null;
+            /** Hose Bore Mm */
+            hose_bore_mm?: number | null;
+            /** Dew Point C */
+            dew_point_c?: number | null;
+            /** Coldest C */
+            coldest_c?: number | null;
+        };
+        /**
+         * AirFindingAnswer
+         * @description One question about the air supply with its answer.
+         */
+        AirFindingAnswer: {
+            /** Subject */
+            subject: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "enough" | "short" | "unknown";
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * BadRowAnswer
+         * @description A row that cannot be used, or is questioned, with its line and the reason.
+         */
+        BadRowAnswer: {
+            /** Line */
+            line: number;
+            /** Column */
+            column: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * BenchAnswer
          * @description Everything the Bench shows of a trial.
          */
@@ -630,6 +1165,9 @@ export interface components {
             next_expected: components["schemas"]["ExpectedAdvice"] | null;
             /** Reading U Deg */
             reading_u_deg: number;
+            /** Opening Ladder Mm Min */
+            opening_ladder_mm_min: number[];
+            readiness: components["schemas"]["ReadinessLine"];
         };
         /**
          * BevelPartsAnswer
@@ -654,8 +1192,34 @@ export interface components {
             left_over_deg: number | null;
         };
         /**
+         * BookPageAnswer
+         * @description A page of the Book: a metal with one set and gas, how many rows, and how many look wrong.
+         */
+        BookPageAnswer: {
+            /** Metal */
+            metal: string;
+            /** Metal Label */
+            metal_label: string;
+            /** Torch Set Id */
+            torch_set_id: number;
+            /** Torch Set */
+            torch_set: string;
+            /** Gas */
+            gas: string;
+            /** Rows */
+            rows: number;
+            /** Thinnest Mm */
+            thinnest_mm: number;
+            /** Thickest Mm */
+            thickest_mm: number;
+            /** Breaks */
+            breaks: number;
+            /** Example */
+            example: boolean;
+        };
+        /**
          * BookRowAnswer
-         * @description A starting row in force.
+         * @description A starting row.
          */
         BookRowAnswer: {
             /** Id */
@@ -686,6 +1250,26 @@ export interface components {
             kerf_mm: number;
             /** Source */
             source: string;
+            /** Shield Gas */
+            shield_gas: string | null;
+            /** Gas Pressure Kpa */
+            gas_pressure_kpa: number | null;
+            /** Gas Flow L Min */
+            gas_flow_l_min: number | null;
+            /** Shield Pressure Kpa */
+            shield_pressure_kpa: number | null;
+            /** Shield Flow L Min */
+            shield_flow_l_min: number | null;
+            /** Surface */
+            surface: string | null;
+            /** Bed */
+            bed: string | null;
+            /** Water Level Mm */
+            water_level_mm: number | null;
+            /** Least Thickness Mm */
+            least_thickness_mm: number | null;
+            /** Most Thickness Mm */
+            most_thickness_mm: number | null;
             /** Example */
             example: boolean;
         };
@@ -694,6 +1278,26 @@ export interface components {
          * @description A starting row for the Book.
          */
         BookRowRequest: {
+            /** Shield Gas */
+            shield_gas?: string | null;
+            /** Gas Pressure Kpa */
+            gas_pressure_kpa?: number | null;
+            /** Gas Flow L Min */
+            gas_flow_l_min?: number | null;
+            /** Shield Pressure Kpa */
+            shield_pressure_kpa?: number | null;
+            /** Shield Flow L Min */
+            shield_flow_l_min?: number | null;
+            /** Surface */
+            surface?: string | null;
+            /** Bed */
+            bed?: ("water" | "downdraft" | "open") | null;
+            /** Water Level Mm */
+            water_level_mm?: number | null;
+            /** Least Thickness Mm */
+            least_thickness_mm?: number | null;
+            /** Most Thickness Mm */
+            most_thickness_mm?: number | null;
             /** Metal */
             metal: string;
             /**
@@ -703,6 +1307,10 @@ export interface components {
             thickness_mm: number;
             /** Torch Set Id */
             torch_set_id: number;
+            /** Amperage A */
+            amperage_a?: number | null;
+            /** Gas */
+            gas?: string | null;
             /**
              * Speed Mm Min
              * @description mm/min
@@ -783,6 +1391,111 @@ export interface components {
             heights_mm: number[];
             /** Chance */
             chance: number[][];
+        };
+        /**
+         * ChooseAnswer
+         * @description Every process for a metal and thickness, on one table.
+         */
+        ChooseAnswer: {
+            /** Options */
+            options: components["schemas"]["ChooseOption"][];
+            /** Machine Known */
+            machine_known: boolean;
+            /** Other Process */
+            other_process: string | null;
+        };
+        /**
+         * ChooseOption
+         * @description A process judged for the job; null is "cannot be told".
+         */
+        ChooseOption: {
+            /** Torch Set Id */
+            torch_set_id: number;
+            /** Torch Set */
+            torch_set: string;
+            /** Amperage A */
+            amperage_a: number;
+            /** Gas */
+            gas: string;
+            /** Shield Gas */
+            shield_gas: string;
+            /** Usable */
+            usable: boolean;
+            /** Can */
+            can: string;
+            /** Can Sentence */
+            can_sentence: string;
+            /** Question */
+            question: string | null;
+            /** Start How */
+            start_how: string;
+            /** Speed Mm Min */
+            speed_mm_min: number | null;
+            /** Kerf Mm */
+            kerf_mm: number | null;
+            /** Bevel Deg */
+            bevel_deg: number | null;
+            /** Edge Range */
+            edge_range: number | null;
+            /** Bottom Dross Grade */
+            bottom_dross_grade: number | null;
+            /** Top Dross Grade */
+            top_dross_grade: number | null;
+            /** Colour */
+            colour: string | null;
+            /** Rounding */
+            rounding: string | null;
+            /** Look From */
+            look_from: string;
+            /** Measured */
+            measured: boolean;
+            /** Smallest Hole Mm */
+            smallest_hole_mm: number;
+            /** Straight Share */
+            straight_share: number | null;
+            /** Circle Share */
+            circle_share: number | null;
+            /** Cost Per M */
+            cost_per_m: number | null;
+            /** Gas L Per M */
+            gas_l_per_m: number | null;
+            /** Notes */
+            notes: string[];
+            /** Example */
+            example: boolean;
+        };
+        /**
+         * ColumnAnswer
+         * @description A column of the Book: the units it may be given in, and whether it may be left out.
+         */
+        ColumnAnswer: {
+            /** Name */
+            name: string;
+            /** Units */
+            units: string[];
+            /** Needed */
+            needed: boolean;
+        };
+        /**
+         * CorrectionAnswer
+         * @description A way to a right reading; ``at_screen`` ones open no cabinet.
+         */
+        CorrectionAnswer: {
+            /** What */
+            what: string;
+            /** At Screen */
+            at_screen: boolean;
+        };
+        /**
+         * CurvePoint
+         * @description The line between the rows at one thickness.
+         */
+        CurvePoint: {
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Beyond */
+            beyond: boolean;
+            values: components["schemas"]["StartValuesFile"];
         };
         /**
          * CutAnswer
@@ -1011,6 +1724,55 @@ export interface components {
             by: string;
         };
         /**
+         * CylinderAnswer
+         * @description How far the cylinders carry it.
+         */
+        CylinderAnswer: {
+            /** Gas L */
+            gas_l: number;
+            /** Used L */
+            used_l: number;
+            /** Enough */
+            enough: boolean;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * CylinderRequest
+         * @description A job to be cut on bottled gas.
+         */
+        CylinderRequest: {
+            /**
+             * Flow L Min
+             * @description l/min of free gas
+             */
+            flow_l_min: number;
+            /** Arc Minutes */
+            arc_minutes: number;
+            /**
+             * Starts
+             * @default 0
+             */
+            starts: number;
+            /** Water L */
+            water_l: number;
+            /**
+             * Pressure Kpa
+             * @description kPa, gauge
+             */
+            pressure_kpa: number;
+            /**
+             * Least Kpa
+             * @default 0
+             */
+            least_kpa: number;
+            /**
+             * Cylinders
+             * @default 1
+             */
+            cylinders: number;
+        };
+        /**
          * DraftAnswer
          * @description The half-typed log, if there is one.
          */
@@ -1080,6 +1842,22 @@ export interface components {
             method: string;
         };
         /**
+         * EveryModel
+         * @description How long an answer holds.
+         */
+        EveryModel: {
+            /**
+             * Period
+             * @enum {string}
+             */
+            period: "session" | "day" | "days" | "starts" | "once";
+            /**
+             * Number
+             * @default 1
+             */
+            number: number;
+        };
+        /**
          * ExpectedAdvice
          * @description Means over headings, with the standard deviation of one edge.
          */
@@ -1092,6 +1870,69 @@ export interface components {
             bevel_sd_deg: number;
             /** Dross */
             dross: components["schemas"]["DrossAdvice"][];
+        };
+        /**
+         * ExplanationFile
+         * @description A fault that would show what was seen, with its chance.
+         */
+        ExplanationFile: {
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "source" | "wiring" | "card" | "multiplier";
+            /**
+             * Fault
+             * @enum {string}
+             */
+            fault: "divides_again" | "does_not_divide" | "wrong_ratio" | "open_or_shorted" | "none";
+            /** Actual Ratio */
+            actual_ratio: number | null;
+            /** Chance */
+            chance: number;
+            /** Fix */
+            fix: string;
+            /** Check */
+            check: string;
+        };
+        /**
+         * FactAnswer
+         * @description A noted fact.
+         */
+        FactAnswer: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Told */
+            told: string;
+            /** Has Photo */
+            has_photo: boolean;
+            /**
+             * Noted At
+             * Format: date-time
+             */
+            noted_at: string;
+            /** Noted By */
+            noted_by: string;
+        };
+        /**
+         * FactRequest
+         * @description Something about a table that its maker never wrote down.
+         */
+        FactRequest: {
+            /** Title */
+            title: string;
+            /**
+             * Told
+             * @default
+             */
+            told: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
         };
         /**
          * FindingAdvice
@@ -1114,6 +1955,76 @@ export interface components {
             code: string;
             /** Why */
             why: string;
+        };
+        /**
+         * ImportAnswer
+         * @description What was taken in.
+         */
+        ImportAnswer: {
+            /** Added */
+            added: number;
+            /** Superseded */
+            superseded: number;
+            /** Known */
+            known: number;
+            /** Left Out */
+            left_out: number;
+            /** Sets */
+            sets: string[];
+        };
+        /**
+         * ImportPreview
+         * @description What a sheet holds, before anything is taken in.
+         */
+        ImportPreview: {
+            /** Headings */
+            headings: string[];
+            /** First Cells */
+            first_cells: string[][];
+            /** Columns */
+            columns: components["schemas"]["ColumnAnswer"][];
+            /** Matches */
+            matches: {
+                [key: string]: components["schemas"]["MatchModel"];
+            };
+            /** Unmatched */
+            unmatched: string[];
+            /** Rows */
+            rows: number;
+            /** Good */
+            good: number;
+            /** First Good */
+            first_good: components["schemas"]["RowFile"][];
+            /** Bad */
+            bad: components["schemas"]["BadRowAnswer"][];
+            /** Questions */
+            questions: components["schemas"]["BadRowAnswer"][];
+            /** New Sets */
+            new_sets: string[];
+        };
+        /**
+         * ImportRequest
+         * @description A pasted sheet or a file's text, and how its columns are matched; null lets Orthotome suggest.
+         */
+        ImportRequest: {
+            /** Text */
+            text: string;
+            /** Matches */
+            matches?: {
+                [key: string]: components["schemas"]["MatchModel"];
+            } | null;
+            /** New Sets Swirl */
+            new_sets_swirl?: ("clockwise" | "counter_clockwise") | null;
+        };
+        /**
+         * JogsAnswer
+         * @description What two jogs prove.
+         */
+        JogsAnswer: {
+            /** Sentence */
+            sentence: string;
+            /** Mirrors */
+            mirrors: boolean;
         };
         /**
          * LimitsFile
@@ -1148,6 +2059,18 @@ export interface components {
              * @default
              */
             by: string;
+        };
+        /**
+         * MatchModel
+         * @description Where a column of the Book comes from: a heading with its unit, or one text for all rows.
+         */
+        MatchModel: {
+            /** Heading */
+            heading?: string | null;
+            /** Unit */
+            unit?: string | null;
+            /** Same For All */
+            same_for_all?: string | null;
         };
         /**
          * MetalAnswer
@@ -1242,6 +2165,44 @@ export interface components {
             why: string;
         };
         /**
+         * ObservedFile
+         * @description What was seen: both volts, or what the torch did.
+         */
+        ObservedFile: {
+            /** True V */
+            true_v?: number | null;
+            /** Screen V */
+            screen_v?: number | null;
+            /** Behaviour */
+            behaviour?: ("flies_up" | "dives" | "rides_high" | "rides_low" | "holds") | null;
+        };
+        /**
+         * OwnItemRequest
+         * @description An item of the shop's own.
+         */
+        OwnItemRequest: {
+            /** Ask */
+            ask: string;
+            /** If Not */
+            if_not: string;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "safe" | "parts" | "air" | "machine" | "dry_run" | "first_cut";
+            every: components["schemas"]["EveryModel"];
+        };
+        /**
+         * PartsCostRequest
+         * @description What one set of parts costs in the shop's money, and the starts it lasts here.
+         */
+        PartsCostRequest: {
+            /** Parts Cost */
+            parts_cost: number | null;
+            /** Parts Starts */
+            parts_starts: number | null;
+        };
+        /**
          * Problem
          * @description problem+json.
          */
@@ -1303,7 +2264,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "length" | "speed" | "voltage" | "time" | "angle" | "current";
+            quantity: "length" | "speed" | "voltage" | "time" | "angle" | "current" | "pressure" | "flow";
             /** Unit */
             unit: string;
             /** Metal */
@@ -1315,6 +2276,127 @@ export interface components {
              * @default value
              */
             field: string;
+        };
+        /**
+         * ReadinessLine
+         * @description How far the run-through before cutting is on the trial's table.
+         */
+        ReadinessLine: {
+            /** Due */
+            due: number;
+            /** Not Right */
+            not_right: number;
+            /** Last Done At */
+            last_done_at: string | null;
+            /** Last Done By */
+            last_done_by: string;
+        };
+        /**
+         * ReadyAnswer
+         * @description The run-through of a table.
+         */
+        ReadyAnswer: {
+            /** Table Id */
+            table_id: number;
+            /** Items */
+            items: components["schemas"]["ReadyItem"][];
+            /** Due */
+            due: number;
+            /** Not Right */
+            not_right: number;
+            /** Begun At */
+            begun_at: string | null;
+            /** Dropped */
+            dropped: string[];
+            /** Dry Run */
+            dry_run: string[];
+        };
+        /**
+         * ReadyItem
+         * @description One thing to check, why now, and the answer it has.
+         */
+        ReadyItem: {
+            /** Code */
+            code: string;
+            /** Group */
+            group: string;
+            /** Group Label */
+            group_label: string;
+            /** Ask */
+            ask: string;
+            /** If Not */
+            if_not: string;
+            /** Caution */
+            caution: boolean;
+            /** Own */
+            own: boolean;
+            /** Because */
+            because: string;
+            /** Due */
+            due: boolean;
+            every: components["schemas"]["EveryModel"];
+            /** Answer */
+            answer: string | null;
+            /** Note */
+            note: string;
+            /** Answered By */
+            answered_by: string;
+        };
+        /**
+         * ReadyRequest
+         * @description An answer to one item.
+         */
+        ReadyRequest: {
+            /** Code */
+            code: string;
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "right" | "not_right" | "skipped" | "acknowledged";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+        };
+        /**
+         * ReadyRuleRequest
+         * @description Drop an item, bring it back, or time it anew.
+         */
+        ReadyRuleRequest: {
+            /**
+             * Dropped
+             * @default false
+             */
+            dropped: boolean;
+            every?: components["schemas"]["EveryModel"] | null;
+        };
+        /**
+         * ReadyRun
+         * @description A run-through kept with a trial.
+         */
+        ReadyRun: {
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Begun By */
+            begun_by: string;
+            /** Done At */
+            done_at: string | null;
+            /** Right */
+            right: number;
+            /** Not Right */
+            not_right: string[];
+            /** Skipped */
+            skipped: string[];
         };
         /**
          * RecipeAnswer
@@ -1369,6 +2451,17 @@ export interface components {
             setting: components["schemas"]["RecipeSetting"];
             proof: components["schemas"]["RecipeProof"];
             evidence: components["schemas"]["CampaignFile"];
+        };
+        /**
+         * RecipePoint
+         * @description A proven setting to draw beside the rows.
+         */
+        RecipePoint: {
+            /** Recipe Id */
+            recipe_id: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            values: components["schemas"]["StartValuesFile"];
         };
         /**
          * RecipeProof
@@ -1449,6 +2542,74 @@ export interface components {
             draft_saved_at: string | null;
         };
         /**
+         * RowFile
+         * @description One row. The voltage may be empty where the manual gives none.
+         */
+        RowFile: {
+            /** Metal */
+            metal: string;
+            /**
+             * Thickness Mm
+             * @description mm
+             */
+            thickness_mm: number;
+            /** Torch Set */
+            torch_set: string;
+            /** Amperage A */
+            amperage_a: number;
+            /** Gas */
+            gas: string;
+            /**
+             * Speed Mm Min
+             * @description mm/min
+             */
+            speed_mm_min: number;
+            /** Arc Voltage V */
+            arc_voltage_v: number | null;
+            /**
+             * Cut Height Mm
+             * @description mm
+             */
+            cut_height_mm: number;
+            /**
+             * Pierce Height Mm
+             * @description mm
+             */
+            pierce_height_mm: number;
+            /**
+             * Pierce Delay S
+             * @description s
+             */
+            pierce_delay_s: number;
+            /**
+             * Kerf Mm
+             * @description mm, mean of top and bottom
+             */
+            kerf_mm: number;
+            /** Source */
+            source: string;
+            /** Shield Gas */
+            shield_gas?: string | null;
+            /** Gas Pressure Kpa */
+            gas_pressure_kpa?: number | null;
+            /** Gas Flow L Min */
+            gas_flow_l_min?: number | null;
+            /** Shield Pressure Kpa */
+            shield_pressure_kpa?: number | null;
+            /** Shield Flow L Min */
+            shield_flow_l_min?: number | null;
+            /** Surface */
+            surface?: string | null;
+            /** Bed */
+            bed?: ("water" | "downdraft" | "open") | null;
+            /** Water Level Mm */
+            water_level_mm?: number | null;
+            /** Least Thickness Mm */
+            least_thickness_mm?: number | null;
+            /** Most Thickness Mm */
+            most_thickness_mm?: number | null;
+        };
+        /**
          * SeriesFile
          * @description Ids of the fitted parts, torch mount, plate and signal path; a missing one is unchanged.
          */
@@ -1461,6 +2622,114 @@ export interface components {
             plate?: string | null;
             /** Signal */
             signal?: string | null;
+        };
+        /**
+         * SetNoteAnswer
+         * @description A set's note.
+         */
+        SetNoteAnswer: {
+            /** Metal */
+            metal: string;
+            /** Gas */
+            gas: string;
+            /**
+             * Shield Gas
+             * @default
+             */
+            shield_gas: string;
+            /** Pierce Max Mm */
+            pierce_max_mm?: number | null;
+            /** Edge Start Max Mm */
+            edge_start_max_mm?: number | null;
+            /** Sever Max Mm */
+            sever_max_mm?: number | null;
+            /** Least Mm */
+            least_mm?: number | null;
+            /** Bevel Deg */
+            bevel_deg?: number | null;
+            /** Bottom Dross Grade */
+            bottom_dross_grade?: number | null;
+            /** Top Dross Grade */
+            top_dross_grade?: number | null;
+            /** Colour */
+            colour?: string | null;
+            /** Rounding */
+            rounding?: string | null;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** Id */
+            id: number;
+            /** Torch Set Id */
+            torch_set_id: number;
+            /** Example */
+            example: boolean;
+        };
+        /**
+         * SetNoteRequest
+         * @description What is written down of a set in a metal with a pair of gases.
+         */
+        SetNoteRequest: {
+            /** Metal */
+            metal: string;
+            /** Gas */
+            gas: string;
+            /**
+             * Shield Gas
+             * @default
+             */
+            shield_gas: string;
+            /** Pierce Max Mm */
+            pierce_max_mm?: number | null;
+            /** Edge Start Max Mm */
+            edge_start_max_mm?: number | null;
+            /** Sever Max Mm */
+            sever_max_mm?: number | null;
+            /** Least Mm */
+            least_mm?: number | null;
+            /** Bevel Deg */
+            bevel_deg?: number | null;
+            /** Bottom Dross Grade */
+            bottom_dross_grade?: number | null;
+            /** Top Dross Grade */
+            top_dross_grade?: number | null;
+            /** Colour */
+            colour?: string | null;
+            /** Rounding */
+            rounding?: string | null;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+        };
+        /**
+         * SettingsAnswer
+         * @description A table's page.
+         */
+        SettingsAnswer: {
+            /** Table Id */
+            table_id: number;
+            /** Name */
+            name: string;
+            /** Bed */
+            bed: string;
+            settings: components["schemas"]["TableSettings"];
+            /** Axes In Words */
+            axes_in_words: string | null;
+            /** Mirrors */
+            mirrors: boolean | null;
+        };
+        /**
+         * SettingsChange
+         * @description What to change of a table's page; what is left out stays.
+         */
+        SettingsChange: {
+            /** Bed */
+            bed?: ("water" | "downdraft" | "open") | null;
+            settings: components["schemas"]["TableSettings"];
         };
         /**
          * ShopAnswer
@@ -1489,6 +2758,181 @@ export interface components {
             speed_unit?: string | null;
         };
         /**
+         * SignalExamined
+         * @description The report of a signal path, with the corrections that fit, safest first.
+         */
+        SignalExamined: {
+            report: components["schemas"]["SignalReportFile"];
+            /** Seen Gain */
+            seen_gain: number | null;
+            /** Volts Along */
+            volts_along: number[];
+            /** Likely Volts Along */
+            likely_volts_along: number[] | null;
+            /** Corrections */
+            corrections: components["schemas"]["CorrectionAnswer"][];
+        };
+        /**
+         * SignalPageAnswer
+         * @description The signal paths of a table, and what its Bench says of set-point and volts per millimetre.
+         */
+        SignalPageAnswer: {
+            /** Paths */
+            paths: components["schemas"]["SignalPathAnswer"][];
+            /** Set Point V */
+            set_point_v: number | null;
+            /** Slope V Per Mm */
+            slope_v_per_mm: number;
+            /** Slope Sd */
+            slope_sd: number;
+            /** Slope From */
+            slope_from: string;
+            /** Cut Height Mm */
+            cut_height_mm: number;
+        };
+        /**
+         * SignalPathAnswer
+         * @description A signal path of a table's history. ``in_force`` is the newest.
+         */
+        SignalPathAnswer: {
+            /** Id */
+            id: number;
+            /** Series */
+            series: number;
+            /** Source Ratio */
+            source_ratio: number;
+            /** Card Ratio */
+            card_ratio: number;
+            /** Multiplier */
+            multiplier: number;
+            /** Gain */
+            gain: number;
+            /** True V */
+            true_v: number | null;
+            /** Screen V */
+            screen_v: number | null;
+            /** Note */
+            note: string;
+            /**
+             * Set At
+             * Format: date-time
+             */
+            set_at: string;
+            /** Set By */
+            set_by: string;
+            /** In Force */
+            in_force: boolean;
+        };
+        /**
+         * SignalPathFile
+         * @description A signal path with what was seen of it. ``cut_height_mm`` sharpens "would it touch?".
+         */
+        SignalPathFile: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "orthotome.signal_path";
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            /**
+             * Source Ratio
+             * @description in / out; 1 is straight through
+             */
+            source_ratio: number;
+            /**
+             * Card Ratio
+             * @description in / out; 1 is straight through
+             */
+            card_ratio: number;
+            /** Multiplier */
+            multiplier: number;
+            observed?: components["schemas"]["ObservedFile"] | null;
+            /**
+             * Set Point V
+             * @description V
+             */
+            set_point_v: number;
+            /**
+             * Slope V Per Mm
+             * @description true V per mm of height
+             */
+            slope_v_per_mm: number;
+            /**
+             * Cut Height Mm
+             * @default 1.5
+             */
+            cut_height_mm: number;
+        };
+        /**
+         * SignalPathRequest
+         * @description A signal path to put in force on a table, with the pair of volts that proves it, if read.
+         */
+        SignalPathRequest: {
+            /**
+             * Source Ratio
+             * @description in / out; 1 is straight through
+             */
+            source_ratio: number;
+            /**
+             * Card Ratio
+             * @description in / out; 1 is straight through
+             */
+            card_ratio: number;
+            /** Multiplier */
+            multiplier: number;
+            /** True V */
+            true_v?: number | null;
+            /** Screen V */
+            screen_v?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+        };
+        /**
+         * SignalReportFile
+         * @description The answer of ``orthotome signal-path``.
+         */
+        SignalReportFile: {
+            /**
+             * Format
+             * @default orthotome.signal_path_report
+             * @constant
+             */
+            format: "orthotome.signal_path_report";
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+            /** Expected Screen V */
+            expected_screen_v: number;
+            /** Gain */
+            gain: number;
+            /**
+             * Torch
+             * @enum {string}
+             */
+            torch: "flies_up" | "dives" | "rides_high" | "rides_low" | "holds";
+            /** Height Error Mm */
+            height_error_mm: number | null;
+            /** Explanations */
+            explanations: components["schemas"]["ExplanationFile"][];
+            /** Cautions */
+            cautions: string[];
+        };
+        /**
          * StartAnswer
          * @description Starting numbers on dial steps, how they were reached, and the range to cut in.
          */
@@ -1501,6 +2945,8 @@ export interface components {
             /** Warnings */
             warnings: string[];
             limits: components["schemas"]["LimitsFile"] | null;
+            /** Opening Ladder Mm Min */
+            opening_ladder_mm_min: number[];
         };
         /**
          * StartFile
@@ -1551,6 +2997,24 @@ export interface components {
             source: string;
         };
         /**
+         * StartValuesFile
+         * @description The numbers; the voltage is null where nothing supports one.
+         */
+        StartValuesFile: {
+            /** Speed Mm Min */
+            speed_mm_min: number;
+            /** Arc Voltage V */
+            arc_voltage_v: number | null;
+            /** Cut Height Mm */
+            cut_height_mm: number;
+            /** Pierce Height Mm */
+            pierce_height_mm: number;
+            /** Pierce Delay S */
+            pierce_delay_s: number;
+            /** Kerf Mm */
+            kerf_mm: number;
+        };
+        /**
          * StrikeRequest
          * @description Strike a cut out, or put it back, as it was at ``version``.
          */
@@ -1594,6 +3058,77 @@ export interface components {
             bed: "water" | "downdraft" | "open";
             /** Torch Set Id */
             torch_set_id?: number | null;
+        };
+        /**
+         * TableSettings
+         * @description The table's own page.
+         */
+        TableSettings: {
+            /** X Runs */
+            x_runs?: ("right" | "left" | "away" | "toward") | null;
+            /** Y Runs */
+            y_runs?: ("right" | "left" | "away" | "toward") | null;
+            /** Home */
+            home?: ("near_left" | "near_right" | "far_left" | "far_right") | null;
+            /**
+             * Axes Proved
+             * @default false
+             */
+            axes_proved: boolean;
+            /** Height Control */
+            height_control?: ("by_hand" | "touch_off" | "voltage") | null;
+            /** Switches Itself On */
+            switches_itself_on?: boolean | null;
+            /** Touch Off */
+            touch_off?: ("none" | "ohmic" | "float_switch") | null;
+            /** Touch Off Offset Mm */
+            touch_off_offset_mm?: number | null;
+            /** Delay Origin */
+            delay_origin?: string | null;
+            /** Arc Signal */
+            arc_signal?: boolean | null;
+            /** Ramp Down S */
+            ramp_down_s?: number | null;
+            /**
+             * Gases
+             * @default []
+             */
+            gases: string[];
+            /** Starting */
+            starting?: ("high_frequency" | "contact") | null;
+            /** Water Level Mm */
+            water_level_mm?: number | null;
+            /** Acceleration Mm S2 */
+            acceleration_mm_s2?: number | null;
+            /** Fastest Mm Min */
+            fastest_mm_min?: number | null;
+            /** Extent X Mm */
+            extent_x_mm?: number | null;
+            /** Extent Y Mm */
+            extent_y_mm?: number | null;
+            /** Hour Cost */
+            hour_cost?: number | null;
+            /** @default {} */
+            air: components["schemas"]["AirFile"];
+        };
+        /**
+         * TakeInRequest
+         * @description Take the rows in. With bad rows among them nothing is, unless ``keep_good`` says so.
+         */
+        TakeInRequest: {
+            /** Text */
+            text: string;
+            /** Matches */
+            matches?: {
+                [key: string]: components["schemas"]["MatchModel"];
+            } | null;
+            /** New Sets Swirl */
+            new_sets_swirl?: ("clockwise" | "counter_clockwise") | null;
+            /**
+             * Keep Good
+             * @default false
+             */
+            keep_good: boolean;
         };
         /**
          * TargetAnswer
@@ -1658,6 +3193,10 @@ export interface components {
             swirl: "clockwise" | "counter_clockwise";
             /** Example */
             example: boolean;
+            /** Parts Cost */
+            parts_cost: number | null;
+            /** Parts Starts */
+            parts_starts: number | null;
         };
         /**
          * TorchSetFile
@@ -1698,6 +3237,41 @@ export interface components {
              * @enum {string}
              */
             swirl: "clockwise" | "counter_clockwise";
+        };
+        /**
+         * TrendAnswer
+         * @description A metal with one set and gas over thickness.
+         */
+        TrendAnswer: {
+            /** Metal */
+            metal: string;
+            /** Metal Label */
+            metal_label: string;
+            torch_set: components["schemas"]["TorchSetAnswer"];
+            /** Gas */
+            gas: string;
+            /** Rows */
+            rows: components["schemas"]["BookRowAnswer"][];
+            /** Curve */
+            curve: components["schemas"]["CurvePoint"][];
+            /** Recipes */
+            recipes: components["schemas"]["RecipePoint"][];
+            /** Breaks */
+            breaks: components["schemas"]["TrendBreakAnswer"][];
+        };
+        /**
+         * TrendBreakAnswer
+         * @description A number of a row that its neighbours do not bear out.
+         */
+        TrendBreakAnswer: {
+            /** Row Id */
+            row_id: number;
+            /** Quantity */
+            quantity: string;
+            /** Expected */
+            expected: number;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * TrialAnswer
@@ -1787,6 +3361,8 @@ export interface components {
              * @description mm
              */
             thickness_mm: number;
+            /** Gas */
+            gas?: string | null;
             start: components["schemas"]["StartFile"];
             target: components["schemas"]["TargetFile"];
             limits?: components["schemas"]["LimitsFile"] | null;
@@ -2562,6 +4138,1589 @@ export interface operations {
             };
         };
     };
+    get_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingsChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_jogs: {
+        parameters: {
+            query: {
+                x_runs: "right" | "left" | "away" | "toward";
+                y_runs: "right" | "left" | "away" | "toward";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JogsAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_air: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AirFile"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirFindingAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_cylinders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CylinderRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CylinderAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_signal_paths: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignalPageAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_signal_path: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignalPathRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignalPathAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    examine_signal_path: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignalPathFile"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignalExamined"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_facts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_fact: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                fact_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                fact_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_fact: {
+        parameters: {
+            query?: {
+                out?: boolean;
+            };
+            header?: never;
+            path: {
+                fact_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_readiness: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadyAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answer_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadyRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadyAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    finish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadyRun"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_runs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadyRun"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadyRuleRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_own: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnItemRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_rows: {
         parameters: {
             query?: {
@@ -2809,12 +5968,507 @@ export interface operations {
             };
         };
     };
+    get_rows_json: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookRowAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_pages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookPageAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_page: {
+        parameters: {
+            query: {
+                metal: string;
+                torch_set_id: number;
+                gas: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrendAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportPreview"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_in_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeInRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_start: {
         parameters: {
             query: {
                 metal: string;
                 thickness_mm: number;
                 torch_set_id: number;
+                gas?: string;
             };
             header?: never;
             path?: never;
@@ -3238,6 +6892,265 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choose: {
+        parameters: {
+            query: {
+                metal: string;
+                thickness_mm: number;
+                table_id?: number | null;
+                straight_mm?: number;
+                circle_mm?: number;
+                bevel_deg?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChooseAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    note_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                torch_set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetNoteRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetNoteAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cost_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                torch_set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartsCostRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TorchSetAnswer"];
                 };
             };
             /** @description Bad Request */

@@ -1,22 +1,40 @@
-"""The Book: starting rows, starting numbers, targets, and locked recipes."""
+"""The Book: starting rows and their import, starting numbers, targets, and locked recipes."""
 
+from collections import defaultdict
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
+from sqlmodel import Session
 
 from orthotome.api import answers, models
+from orthotome.api import book_models as book
 from orthotome.api.depends import Reading, Store
+from orthotome.core.book_trend import trend_breaks
 from orthotome.core.measuring import angle_gauge_u_deg, cannot_judge
+from orthotome.core.metals import metal_named
 from orthotome.core.squareness import square_target
-from orthotome.core.trial_plan import default_limits, dialled_start
+from orthotome.core.trial_plan import default_limits, dialled_start, opening_ladder_mm_min
+from orthotome.core.units import UNITS
 from orthotome.formats.campaign import LimitsFile, StartFile
 from orthotome.formats.reading import read_json
 from orthotome.formats.recipe import RecipeFile
-from orthotome.formats.rows import write_rows
+from orthotome.formats.row_import import (
+    ALL_COLUMNS,
+    NEEDED,
+    QUANTITY_OF,
+    Match,
+    Sheet,
+    TakenIn,
+    read_sheet,
+    suggest,
+    take_in,
+)
+from orthotome.formats.rows import RowFile, flat_row, write_rows, write_rows_json
 from orthotome.store import book as store
 from orthotome.store import recipes
-from orthotome.store.shop import torch_set
+from orthotome.store.errors import Refused
+from orthotome.store.shop import torch_set, torch_sets
 from orthotome.store.tables import BookRow
 
 router = APIRouter(tags=["book"])
@@ -30,7 +48,7 @@ def get_rows(
     session: Reading,
     metal: str | None = None,
     torch_set_id: Annotated[int | None, Query(ge=1, le=2**31)] = None,
-) -> list[models.BookRowAnswer]:
+) -> list[book.BookRowAnswer]:
     """The rows in force."""
     return [answers.book_row(r, s) for r, s in store.rows(session, metal, torch_set_id)]
 
@@ -38,18 +56,152 @@ def get_rows(
 @router.get("/book/rows.csv")
 def get_rows_file(session: Reading) -> Response:
     """The rows in force as a file, the one ``orthotome start`` reads."""
-    text = write_rows([store.start_row(r, s) for r, s in store.rows(session)])
+    text = write_rows([store.start_row(r, s) for r, s in store.rows(session, as_entered=True)])
     headers = {"content-disposition": 'attachment; filename="rows.csv"'}
     return Response(text, media_type="text/csv", headers=headers)
 
 
+@router.get("/book/rows.json")
+def get_rows_json(session: Reading) -> Response:
+    """The rows in force as ``orthotome.rows``."""
+    text = write_rows_json([store.start_row(r, s) for r, s in store.rows(session, as_entered=True)])
+    headers = {"content-disposition": 'attachment; filename="rows.json"'}
+    return Response(text, media_type="application/json", headers=headers)
+
+
 @router.post("/book/rows", status_code=201)
-def add_row(request: models.BookRowRequest, database: Store) -> models.BookRowAnswer:
+def add_row(request: book.BookRowRequest, database: Store) -> book.BookRowAnswer:
     """Add a row, or supersede one."""
     with database.write() as session:
         fitted = torch_set(session, request.torch_set_id)
-        row = BookRow(**request.model_dump(exclude={"supersedes_id"}), gas=fitted.gas)
-        return answers.book_row(store.add_row(session, row, request.supersedes_id), fitted)
+        plain = request.model_dump(exclude={"supersedes_id"})
+        plain["gas"] = request.gas or fitted.gas
+        plain["amperage_a"] = request.amperage_a or fitted.amperage_a
+        return answers.book_row(store.add_row(session, BookRow(**plain), request.supersedes_id), fitted)
+
+
+@router.get("/book/rows/{row_id}/history")
+def get_history(row_id: models.Id, session: Reading) -> list[book.BookRowAnswer]:
+    """The rows that this one took the place of, newest first."""
+    return [
+        answers.book_row(r, torch_set(session, r.torch_set_id)) for r in store.history(session, row_id)
+    ]
+
+
+@router.get("/book/pages")
+def get_pages(session: Reading) -> list[book.BookPageAnswer]:
+    """The pages of the Book: each metal with each set and gas that has rows."""
+    pages: dict[tuple[str, int, str], list[BookRow]] = defaultdict(list)
+    names = {}
+    for r, s in store.rows(session):
+        pages[r.metal, r.torch_set_id, r.gas].append(r)
+        names[r.torch_set_id] = s
+    return [
+        book.BookPageAnswer(
+            metal=metal,
+            metal_label=metal_named(metal).label,
+            torch_set_id=set_id,
+            torch_set=names[set_id].name,
+            gas=gas,
+            rows=len(rows),
+            thinnest_mm=rows[0].thickness_mm,
+            thickest_mm=rows[-1].thickness_mm,
+            breaks=len(trend_breaks([store.start_row(r, names[set_id]) for r in rows])),
+            example=all(r.example for r in rows),
+        )
+        for (metal, set_id, gas), rows in pages.items()
+    ]
+
+
+@router.get("/book/page")
+def get_page(
+    session: Reading,
+    metal: Annotated[str, Query(min_length=1, max_length=200)],
+    torch_set_id: Annotated[int, Query(ge=1, le=2**31)],
+    gas: Annotated[str, Query(min_length=1, max_length=200)],
+) -> book.TrendAnswer:
+    """A page of the Book: rows, proven settings, the line between, and what breaks the trend."""
+    fitted = torch_set(session, torch_set_id)
+    newest = recipes.newest_revisions(session)
+    proven = []
+    for r in recipes.recipes(session):
+        file = recipes.file_of(r)
+        here = (file.metal, file.torch_set.name, file.torch_set.gas) == (metal, fitted.name, gas)
+        if here and newest[r.line] == r.revision:
+            proven.append(r)
+    return answers.trend(store.trend(session, metal, torch_set_id, gas), metal, fitted, gas, proven)
+
+
+@router.post("/book/import/preview")
+def preview_import(request: book.ImportRequest, session: Reading) -> book.ImportPreview:
+    """What a sheet holds, how its columns may be matched, and every row that cannot be used."""
+    sheet = read_sheet(request.text)
+    matches, found = _read_import(request, sheet, session)
+    known = {s.name for s in torch_sets(session)}
+    return book.ImportPreview(
+        headings=list(sheet.headings),
+        first_cells=[list(cells) for _, cells in sheet.records[:3]],
+        columns=[
+            book.ColumnAnswer(
+                name=c, units=list(UNITS.get(QUANTITY_OF.get(c, ""), ())), needed=c in NEEDED
+            )
+            for c in ALL_COLUMNS
+        ],
+        matches={c: book.MatchModel(**vars(m)) for c, m in matches.items()},
+        unmatched=[c for c in NEEDED if not _is_matched(matches.get(c))],
+        rows=len(sheet.records),
+        good=len(found.good),
+        first_good=[RowFile.model_validate(flat_row(r)) for _, r in found.good[:8]],
+        bad=[book.BadRowAnswer(**vars(b)) for b in found.bad],
+        questions=[book.BadRowAnswer(**vars(q)) for q in found.questions[:50]],
+        new_sets=sorted({r.torch_set for _, r in found.good} - known),
+    )
+
+
+@router.post("/book/import", status_code=201)
+def take_in_rows(request: book.TakeInRequest, database: Store) -> book.ImportAnswer:
+    """Take the rows in, in one change. With bad rows nothing is, unless the good ones are asked for."""
+    with database.write() as session:
+        _, found = _read_import(request, read_sheet(request.text), session)
+        if found.bad and not request.keep_good:
+            raise Refused(
+                f"{len(found.bad)} of {len(found.bad) + len(found.good)} rows cannot be used; the first: "
+                f"line {found.bad[0].line}, {found.bad[0].column} {found.bad[0].sentence} Nothing was "
+                "taken in.",
+                found.bad[0].column,
+            )
+        if not found.good:
+            raise Refused("No row can be used. Nothing was taken in.", "text")
+        done = store.take_in(session, (r for _, r in found.good), request.new_sets_swirl)
+        return book.ImportAnswer(
+            added=done.added,
+            superseded=done.superseded,
+            known=done.known,
+            left_out=len(found.bad),
+            sets=list(done.sets),
+        )
+
+
+def _read_import(
+    request: book.ImportRequest, sheet: Sheet, session: Session
+) -> tuple[dict[str, Match], TakenIn]:
+    """The matching in use, and what the sheet holds by it; nothing while a column is unmatched."""
+    given = request.matches
+    matches = (
+        suggest(sheet.headings)
+        if given is None
+        else {c: Match(**m.model_dump()) for c, m in given.items()}
+    )
+    if not all(_is_matched(matches.get(c)) for c in NEEDED) and not isinstance(
+        request, book.TakeInRequest
+    ):
+        return matches, TakenIn((), (), ())
+    ratings = {s.name: s.amperage_a for s in torch_sets(session)}
+    return matches, take_in(sheet, matches, ratings)
+
+
+def _is_matched(match: Match | None) -> bool:
+    return match is not None and bool(match.heading or match.same_for_all)
 
 
 @router.get("/start")
@@ -58,10 +210,13 @@ def get_start(
     metal: Annotated[str, Query(min_length=1, max_length=200)],
     thickness_mm: Thickness,
     torch_set_id: Annotated[int, Query(ge=1, le=2**31)],
+    gas: Annotated[str, Query(max_length=200)] = "",
 ) -> models.StartAnswer:
     """Starting numbers, where they came from, and the range to cut in."""
-    found = store.start(session, metal, thickness_mm, torch_set_id)
+    found = store.start(session, metal, thickness_mm, torch_set_id, gas)
     values = dialled_start(found.values) if found.values else None
+    limits = default_limits(values) if values else None
+    ladder = found.how == "analogue" and values is not None and limits is not None
     return models.StartAnswer(
         how=found.how,
         values=StartFile(**vars(values)) if values else None,
@@ -70,7 +225,8 @@ def get_start(
             for r in found.rows
         ],
         warnings=list(found.warnings),
-        limits=LimitsFile(**vars(default_limits(values))) if values else None,
+        limits=LimitsFile(**vars(limits)) if limits else None,
+        opening_ladder_mm_min=list(opening_ladder_mm_min(values, limits)) if ladder else [],  # type: ignore[arg-type]
     )
 
 

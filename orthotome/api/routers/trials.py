@@ -13,11 +13,11 @@ from orthotome.api.judging import Judge
 from orthotome.core.campaign import Cut, Dross, EdgeReading, Limits, NextCut, Target
 from orthotome.core.pieces import Piece, PieceSetting, ladder_speeds, square, strip_ladder
 from orthotome.core.start_rows import StartValues
-from orthotome.core.trial_plan import check_limits, default_limits
+from orthotome.core.trial_plan import check_limits, default_limits, opening_ladder_mm_min
 from orthotome.formats.campaign import DrossFile, EdgeFile, campaign_to_file, read_campaign
 from orthotome.formats.gcode import write_gcode
 from orthotome.formats.svg import write_svg
-from orthotome.store import book, recipes, shop
+from orthotome.store import book, readiness, recipes, shop
 from orthotome.store import trials as store
 from orthotome.store.errors import ChangedMeanwhile, Refused
 from orthotome.store.tables import Trial
@@ -48,7 +48,8 @@ def open_trial(request: models.TrialRequest, database: Store) -> models.TrialAns
     limits = Limits(**vars(request.limits)) if request.limits else default_limits(start)
     check_limits(limits, start)
     with database.write() as session:
-        found = book.start(session, request.metal, request.thickness_mm, request.torch_set_id)
+        gas = request.gas or ""
+        found = book.start(session, request.metal, request.thickness_mm, request.torch_set_id, gas)
         opened = store.open_trial(
             session,
             table_id=request.table_id,
@@ -60,6 +61,7 @@ def open_trial(request: models.TrialRequest, database: Store) -> models.TrialAns
             target=Target(**vars(request.target)),
             limits=limits,
             title=request.title,
+            gas=gas,
             opened_by=request.opened_by,
         )
         return _shown(session, opened)
@@ -69,7 +71,9 @@ def open_trial(request: models.TrialRequest, database: Store) -> models.TrialAns
 def get_bench(trial_id: models.Id, session: Reading, judge: TheJudge) -> Response:
     """A trial with its cuts, the advice, and the evidence for it."""
     found, logged, judgement = _judged(session, trial_id, judge)
-    return as_it_is(answers.bench(_shown(session, found), logged, judgement))
+    state = readiness.readiness(session, found.table_id)
+    line = answers.readiness_line(state, readiness.last_done(session, found.table_id))
+    return as_it_is(answers.bench(_shown(session, found), logged, judgement, line))
 
 
 @router.get("/trials/{trial_id}/revision")
@@ -321,4 +325,7 @@ def _piece(judgement: "Judgement", kind: PieceName) -> Piece:
     )
     if kind == "square":
         return square(setting)
+    if not campaign.cuts and campaign.start.arc_voltage_v is None:
+        # Nothing is known of this metal here: the ladder is the coarse one.
+        return strip_ladder(setting, opening_ladder_mm_min(campaign.start, campaign.limits))
     return strip_ladder(setting, ladder_speeds(asked.speed_mm_min))

@@ -1,0 +1,117 @@
+"""A table's own page: its settings, its signal path with its history, and what nobody wrote down."""
+
+import json
+from collections.abc import Sequence
+from typing import Any
+
+from sqlalchemy.orm import defer
+from sqlmodel import Session, col, select
+
+from orthotome.core.signal_path import SignalPath
+from orthotome.formats.reading import read_json
+from orthotome.formats.table_settings import TableSettings
+from orthotome.store import shop
+from orthotome.store.errors import NotFound
+from orthotome.store.tables import CuttingTable, SignalPathRow, TableFact, Trial
+
+PHOTO_TYPES = {b"\x89PNG": "image/png", b"\xff\xd8\xff": "image/jpeg", b"RIFF": "image/webp"}
+
+
+def settings(table: CuttingTable) -> TableSettings:
+    """The settings of a table."""
+    return read_json(TableSettings, table.settings)
+
+
+def change_settings(
+    session: Session, table_id: int, changed: dict[str, Any], bed: str | None
+) -> TableSettings:
+    """Change what is given, leave the rest: two screens that change other things do not collide.
+
+    Raises FileError naming the field where the whole no longer holds together.
+    """
+    table = shop.table(session, table_id)
+    kept = json.loads(table.settings)
+    air = {**kept.get("air", {}), **changed.get("air", {})}
+    axes = {"x_runs", "y_runs"} & changed.keys()
+    unproved = {"axes_proved": False} if axes and "axes_proved" not in changed else {}
+    together = {**kept, **changed, **unproved, "air": air}
+    file = read_json(TableSettings, json.dumps(together))
+    table.settings = file.model_dump_json(exclude_none=True)
+    table.bed = bed or table.bed
+    session.add(table)
+    session.flush()
+    return file
+
+
+def signal_paths(session: Session, table_id: int) -> Sequence[SignalPathRow]:
+    """The signal paths of a table, newest first: the first is in force."""
+    shop.table(session, table_id)
+    query = select(SignalPathRow).where(SignalPathRow.table_id == table_id)
+    return session.exec(query.order_by(col(SignalPathRow.id).desc())).all()
+
+
+def set_signal_path(
+    session: Session,
+    table_id: int,
+    path: SignalPath,
+    *,
+    seen: tuple[float, float] | None,
+    note: str,
+    by: str,
+) -> SignalPathRow:
+    """Put a signal path in force. Volts from before are then another series: trials are judged anew.
+
+    Writing down what the path always was (the first entry of a table) begins no new series.
+    """
+    table = shop.table(session, table_id)
+    before = signal_paths(session, table_id)
+    if before:
+        table.signal_series += 1
+        for trial in session.exec(select(Trial).where(Trial.table_id == table_id)):
+            trial.revision += 1
+            session.add(trial)
+    true_v, screen_v = seen or (None, None)
+    row = SignalPathRow(
+        table_id=table_id,
+        series=table.signal_series,
+        source_ratio=path.source_ratio,
+        card_ratio=path.card_ratio,
+        multiplier=path.multiplier,
+        true_v=true_v,
+        screen_v=screen_v,
+        note=note,
+        set_by=by,
+    )
+    session.add_all([row, table])
+    session.flush()
+    return row
+
+
+def facts(session: Session, table_id: int) -> Sequence[TableFact]:
+    """What was noted of a table, newest first; photos are fetched one by one."""
+    shop.table(session, table_id)
+    query = select(TableFact).where(TableFact.table_id == table_id, col(TableFact.struck_out).is_(False))
+    newest = query.order_by(col(TableFact.id).desc())
+    return session.exec(newest.options(defer(TableFact.photo))).all()  # type: ignore[arg-type]
+
+
+def fact(session: Session, fact_id: int) -> TableFact:
+    """One fact. Raises NotFound."""
+    found = session.get(TableFact, fact_id)
+    if found is None:
+        raise NotFound("There is no such note.", "fact_id")
+    return found
+
+
+def add_fact(session: Session, table_id: int, title: str, told: str, by: str) -> TableFact:
+    """Note something about a table."""
+    shop.table(session, table_id)
+    added = TableFact(table_id=table_id, title=title, told=told, noted_by=by)
+    session.add(added)
+    session.flush()
+    return added
+
+
+def photo_type(body: bytes) -> str | None:
+    """The media type of a photo by its first bytes; None for what is no photo."""
+    return next((kind for mark, kind in PHOTO_TYPES.items() if body.startswith(mark)), None)

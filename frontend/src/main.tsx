@@ -19,6 +19,14 @@ const NewTrialPage = lazy(async () => ({
 const TrialPage = lazy(async () => ({ default: (await import('./trials/TrialPage')).TrialPage }));
 const BookPage = lazy(async () => ({ default: (await import('./book/BookPage')).BookPage }));
 const RecipePage = lazy(async () => ({ default: (await import('./book/RecipePage')).RecipePage }));
+const BookSheetPage = lazy(async () => ({
+  default: (await import('./book/BookSheetPage')).BookSheetPage,
+}));
+const ImportPage = lazy(async () => ({ default: (await import('./book/ImportPage')).ImportPage }));
+const ChoosePage = lazy(async () => ({ default: (await import('./choose/ChoosePage')).ChoosePage }));
+const HeightPage = lazy(async () => ({ default: (await import('./height/HeightPage')).HeightPage }));
+const MachinePage = lazy(async () => ({ default: (await import('./machine/MachinePage')).MachinePage }));
+const ReadyPage = lazy(async () => ({ default: (await import('./ready/ReadyPage')).ReadyPage }));
 const KerfVariantsPage = lazy(async () => ({
   default: (await import('./kit/KerfVariantsPage')).KerfVariantsPage,
 }));
@@ -57,6 +65,12 @@ createRoot(root).render(
                     <Route path="/trials/new" element={<NewTrialPage />} />
                     <Route path="/trials/:trialId" element={<TrialPage />} />
                     <Route path="/book" element={<BookPage />} />
+                    <Route path="/book/sheet" element={<BookSheetPage />} />
+                    <Route path="/book/import" element={<ImportPage />} />
+                    <Route path="/choose" element={<ChoosePage />} />
+                    <Route path="/height" element={<HeightPage />} />
+                    <Route path="/machine" element={<MachinePage />} />
+                    <Route path="/ready" element={<ReadyPage />} />
                     <Route path="/book/recipes/:recipeId" element={<RecipePage />} />
                     <Route path="*" element={<Navigate to="/bench" replace />} />
                   </Route>

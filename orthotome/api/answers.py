@@ -196,7 +196,11 @@ def option(found: Option, fitted: TorchSetRow) -> book_models.ChooseOption:
 
 
 def ready(
-    table_id: int, now_due: Readiness, all_of_it: Readiness, rules: ShopRules
+    table_id: int,
+    now_due: Readiness,
+    all_of_it: Readiness,
+    rules: ShopRules,
+    last: ReadinessRun | None,
 ) -> machine_models.ReadyAnswer:
     """The run-through of a table: what applies, what is due, what was answered."""
     due = {d.item.code for d in now_due.due}
@@ -207,8 +211,9 @@ def ready(
         due=len(due),
         not_right=len(now_due.not_right),
         begun_at=now_due.run.begun_at if now_due.run else None,
+        last_done_at=last.done_at if last else None,
+        last_done_by=last.begun_by if last else "",
         dropped=[i.code for i in ITEMS if i.code in rules.dropped],
-        dry_run=[d.item.ask for d in all_of_it.due if d.item.group == "dry_run"],
     )
 
 
@@ -245,16 +250,6 @@ def ready_run(run: ReadinessRun, given: dict[str, ReadinessAnswer]) -> machine_m
         right=sum(a.answer in ("right", "acknowledged") for a in given.values()),
         not_right=[a.asked for a in given.values() if a.answer == "not_right"],
         skipped=json.loads(run.skipped),
-    )
-
-
-def readiness_line(state: Readiness, last: ReadinessRun | None) -> models.ReadinessLine:
-    """How far the run-through is, for the Bench."""
-    return models.ReadinessLine(
-        due=len(state.due),
-        not_right=len(state.not_right),
-        last_done_at=last.done_at if last else None,
-        last_done_by=last.begun_by if last else "",
     )
 
 
@@ -311,7 +306,6 @@ def bench(
     shown: models.TrialAnswer,
     logged: list[LoggedCut],
     judgement: "Judgement",
-    readiness: models.ReadinessLine,
 ) -> models.BenchAnswer:
     """A trial with its advice and the evidence for it."""
     from orthotome.core.tuner import evidence  # noqa: PLC0415 (start-up time)
@@ -337,7 +331,6 @@ def bench(
         next_expected=expected,
         reading_u_deg=angle_gauge_u_deg(shown.thickness_mm),
         opening_ladder_mm_min=_opening_ladder(shown, logged, judgement),
-        readiness=readiness,
     )
 
 

@@ -177,8 +177,9 @@ class ReadyAnswer(BaseModel):
     due: int
     not_right: int
     begun_at: datetime | None
+    last_done_at: datetime | None
+    last_done_by: str
     dropped: list[str]
-    dry_run: list[str]
 
 
 class ReadyRequest(FileModel):

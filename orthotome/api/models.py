@@ -247,15 +247,6 @@ class CutAnswer(BaseModel):
     passed: float | None = None
 
 
-class ReadinessLine(BaseModel):
-    """How far the run-through before cutting is on the trial's table."""
-
-    due: int
-    not_right: int
-    last_done_at: datetime | None
-    last_done_by: str
-
-
 class TrialAnswer(BaseModel):
     """A trial's job, target and limits."""
 
@@ -354,7 +345,6 @@ class BenchAnswer(BaseModel):
     next_expected: ExpectedAdvice | None
     reading_u_deg: float
     opening_ladder_mm_min: list[float]  # of a metal without rows, until its first cut
-    readiness: ReadinessLine
 
 
 class DraftBody(FileModel):

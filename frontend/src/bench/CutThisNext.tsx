@@ -11,6 +11,8 @@ import {
   type ShopUnits,
 } from '../kit/units';
 import styles from './bench.module.css';
+import { OpeningLadder } from './OpeningLadder';
+import { ReadyLine } from './ReadyLine';
 import { LockButton } from './LockButton';
 import type { Log } from './log';
 import { PutRight } from './PutRight';
@@ -52,6 +54,7 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate 
         {trial.target.sides === 'both' ? 'on both sides' : `on the ${trial.good_side}`},{' '}
         {DROSS_WANTED[trial.target.dross_grade]}
       </p>
+      {!trial.recipe_id && <ReadyLine tableId={trial.table_id} />}
       {trial.start_sources.some((s) => s.source.startsWith('example')) && (
         <p className={styles.aim}>Example numbers to start: use your torch’s manual.</p>
       )}
@@ -67,6 +70,7 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate 
       )}
       {!trial.recipe_id && <PutRight bench={bench} />}
       <Settings bench={bench} units={units} />
+      {bench.opening_ladder_mm_min.length > 0 && <OpeningLadder bench={bench} units={units} />}
       <Reason bench={bench} />
       {advice.recommended && advice.status !== 'hand_off' && (
         <TemperBar chance={advice.recommended.probability_pass} label="Chance it passes" />
@@ -157,6 +161,7 @@ function PieceButton({ bench }: { bench: Bench }) {
           <PieceDialog
             trialId={bench.trial.id}
             revision={bench.trial.revision}
+            begin={bench.opening_ladder_mm_min.length > 0 ? 'strip_ladder' : 'square'}
             onClose={() => setOpen(false)}
           />
         </Suspense>

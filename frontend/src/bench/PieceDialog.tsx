@@ -20,13 +20,15 @@ const SAYS = {
 export function PieceDialog({
   trialId,
   revision,
+  begin,
   onClose,
 }: {
   trialId: number;
   revision: number;
+  begin: 'square' | 'strip_ladder';
   onClose: () => void;
 }) {
-  const [kind, setKind] = useState<'square' | 'strip_ladder'>('square');
+  const [kind, setKind] = useState(begin);
   const address = `/api/trials/${trialId}/piece`;
   return (
     <Dialog

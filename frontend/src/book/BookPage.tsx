@@ -1,6 +1,7 @@
+import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
-import { lazy, Suspense } from 'react';
-import { Link } from 'react-router';
+import { lazy, Suspense, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
 import type { Recipe } from '../kit/client';
 import { KerfSection } from '../kit/KerfSection';
 import { Notice, refusalText } from '../kit/Notice';
@@ -8,6 +9,8 @@ import { recipesQuery, rowsQuery, shopQuery } from '../kit/queries';
 import { showLength, showSpeed, showThickness, type ShopUnits } from '../kit/units';
 import styles from './book.module.css';
 import { provenCut } from './model';
+import { pagesQuery, sheetAddress } from './queries';
+import { RowDialog } from './RowDialog';
 import { TakeIn } from './TakeIn';
 
 const RowsGrid = lazy(async () => ({ default: (await import('./RowsGrid')).RowsGrid }));
@@ -17,6 +20,8 @@ export function BookPage() {
   const recipes = useQuery(recipesQuery);
   const rows = useQuery(rowsQuery);
   const shop = useQuery(shopQuery);
+  const [typing, setTyping] = useState(false);
+  const navigate = useNavigate();
   if (recipes.isError) return <Notice kind="refusal">{refusalText(recipes.error)}</Notice>;
   if (!recipes.data || !rows.data || !shop.data) return null;
   const units = shop.data;
@@ -39,23 +44,74 @@ export function BookPage() {
         </ol>
       </section>
       <section aria-labelledby="rows">
-        <h2 id="rows">Starting rows</h2>
+        <header className={styles.head}>
+          <h2 id="rows">Starting rows</h2>
+          <span className={styles.acts}>
+            <Button variant="outlined" onClick={() => setTyping(true)}>
+              Type a row
+            </Button>
+            <Button variant="outlined" onClick={() => void navigate('/book/import')}>
+              Paste or import rows
+            </Button>
+            <Button variant="outlined" onClick={() => void navigate('/choose')}>
+              Which set?
+            </Button>
+          </span>
+        </header>
         {rows.data.some((r) => r.example) && (
           <Notice kind="caution" title="Example numbers: use your torch’s manual">
             These rows are invented, to show how the Book works. They are no maker’s data.
           </Notice>
         )}
+        <BookSheets units={units} />
         <p className="soft">
           Lengths in {units.length_unit}, speeds in {units.speed_unit}, delays in s.{' '}
           <a className={styles.rowsFile} href="/api/book/rows.csv" download>
-            Save the rows to a file
+            Save the rows as CSV
+          </a>{' '}
+          <a className={styles.rowsFile} href="/api/book/rows.json" download>
+            as JSON
           </a>
         </p>
-        <Suspense fallback={<div className={styles.grid} />}>
-          <RowsGrid rows={rows.data} units={units} />
-        </Suspense>
+        {rows.data.length > 0 && (
+          <Suspense fallback={<div className={styles.grid} />}>
+            <RowsGrid rows={rows.data} units={units} />
+          </Suspense>
+        )}
       </section>
+      {typing && <RowDialog of={null} row={null} units={units} onClose={() => setTyping(false)} />}
     </main>
+  );
+}
+
+/** The pages of the Book: each metal with each set and gas, and how many rows look wrong. */
+function BookSheets({ units }: { units: ShopUnits }) {
+  const pages = useQuery(pagesQuery);
+  if (pages.data?.length === 0)
+    return (
+      <p className="soft">
+        The Book is empty. Type the rows of your torch’s manual for the metal you cut most, two
+        thicknesses at least, or paste them from a spreadsheet.
+      </p>
+    );
+  return (
+    <ul className={styles.pages}>
+      {pages.data?.map((p) => (
+        <li key={`${p.metal} ${p.torch_set_id} ${p.gas}`}>
+          <Link to={sheetAddress(p)}>
+            <strong>{p.metal_label}</strong>
+            {p.breaks > 0 ? <em>▲ {p.breaks} out of line</em> : <span>{p.rows} rows</span>}
+            <span>
+              {p.torch_set}, {p.gas}
+            </span>
+            <span>
+              {showThickness(p.thinnest_mm, units).text} to {showThickness(p.thickest_mm, units).text}{' '}
+              {units.length_unit}
+            </span>
+          </Link>
+        </li>
+      ))}
+    </ul>
   );
 }
 

@@ -1,19 +1,21 @@
 import { useEffect, useId, useState } from 'react';
-import { answered, api } from './client';
+import { answered, api, type Schema } from './client';
 import { refusalText } from './Notice';
 import styles from './kit.module.css';
 
 export interface QuantityFieldProps {
   label: string;
-  quantity: 'length' | 'speed' | 'voltage' | 'time' | 'angle' | 'current';
+  quantity: Schema['QuantityRequest']['quantity'];
   unit: string;
-  /** Text to begin with, in `unit`. */
+  /** Text to begin with, in `unit`. It is rounded for showing: until it is typed over, nothing is read. */
   initial?: string;
   metal?: string | undefined;
   expected?: number | undefined;
   help?: string | undefined;
   /** Called with the value in the kept unit, or null while the text cannot be used. */
   onRead: (value: number | null) => void;
+  /** Reads out only when the field is left after typing: for what is kept at once. */
+  whenLeft?: boolean;
 }
 
 const PAUSE_MS = 220;
@@ -21,12 +23,27 @@ const PAUSE_MS = 220;
 /** Takes "95 ipm", "0.07 in", "5/16", "14 ga"; says the unit; questions what is absurd. */
 export function QuantityField(p: QuantityFieldProps) {
   const [text, setText] = useState(p.initial ?? '');
+  const [typed, setTyped] = useState(false);
   const [said, setSaid] = useState<{ refused?: string; question?: string }>({});
   const [accepted, setAccepted] = useState('');
-  const { quantity, unit, metal, expected, label, onRead } = p;
+  const { quantity, unit, metal, expected, label, whenLeft } = p;
   const id = useId();
+  const [read, setRead] = useState<{ text: string; value: number } | null>(null);
+  const [left, setLeft] = useState<string | null>(null);
+  const onRead = (value: number | null) => {
+    if (!whenLeft) p.onRead(value);
+    else setRead(value === null ? null : { text, value });
+  };
+  useEffect(() => {
+    if (left === null) return;
+    if (left.trim() === '') p.onRead(null);
+    else if (read?.text === left) p.onRead(read.value);
+    // The parent's setter is a new one each render; only leaving the field or its reading counts.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [read, left]);
 
   useEffect(() => {
+    if (!typed) return;
     let current = true;
     const timer = setTimeout(() => {
       if (text.trim() === '') {
@@ -57,7 +74,7 @@ export function QuantityField(p: QuantityFieldProps) {
     };
     // onRead is the parent's setter: a new one each render must not ask the server again.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [text, quantity, unit, metal, expected, label, accepted]);
+  }, [text, quantity, unit, metal, expected, label, accepted, typed]);
 
   const wrong = said.refused ?? said.question;
   return (
@@ -67,7 +84,13 @@ export function QuantityField(p: QuantityFieldProps) {
         <input
           id={id}
           value={text}
-          onChange={(e) => setText(e.target.value)}
+          onChange={(e) => {
+            setText(e.target.value);
+            setTyped(true);
+          }}
+          onBlur={() => {
+            if (whenLeft && text !== (p.initial ?? '')) setLeft(text);
+          }}
           inputMode="text"
           autoComplete="off"
           aria-invalid={wrong !== undefined}

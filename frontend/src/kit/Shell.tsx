@@ -18,11 +18,15 @@ const ROOMS = [
   { to: '/bench', icon: 'bench', name: 'Bench', key: 'b' },
   { to: '/trials', icon: 'trials', name: 'Trials', key: 't' },
   { to: '/book', icon: 'book', name: 'Book', key: 'k' },
+  { to: '/height', icon: 'height', name: 'Height', key: 'h' },
+  { to: '/machine', icon: 'machine', name: 'Machine', key: 'm' },
 ] as const;
 
 const SHORTCUTS = [
   ...ROOMS.map((r) => [r.key, `Go to the ${r.name}`] as const),
   ['n', 'Open a new trial'],
+  ['r', 'Ready to cut: the run-through'],
+  ['w', 'Which set? Compare them for a job'],
   ['l', 'Log the cut on the Bench'],
   ['0–9', 'In the log: type a bevel, two digits fill an edge'],
   ['-', 'In the log: turn the sign round'],
@@ -58,6 +62,8 @@ export function Shell() {
       const room = ROOMS.find((r) => r.key === e.key);
       if (room) void navigate(room.to);
       else if (e.key === 'n') void navigate('/trials/new');
+      else if (e.key === 'r') void navigate('/ready');
+      else if (e.key === 'w') void navigate('/choose');
       else if (e.key === '?') setAsked(true);
     };
     window.addEventListener('keydown', pressed);

@@ -1167,7 +1167,6 @@ export interface components {
             reading_u_deg: number;
             /** Opening Ladder Mm Min */
             opening_ladder_mm_min: number[];
-            readiness: components["schemas"]["ReadinessLine"];
         };
         /**
          * BevelPartsAnswer
@@ -2278,20 +2277,6 @@ export interface components {
             field: string;
         };
         /**
-         * ReadinessLine
-         * @description How far the run-through before cutting is on the trial's table.
-         */
-        ReadinessLine: {
-            /** Due */
-            due: number;
-            /** Not Right */
-            not_right: number;
-            /** Last Done At */
-            last_done_at: string | null;
-            /** Last Done By */
-            last_done_by: string;
-        };
-        /**
          * ReadyAnswer
          * @description The run-through of a table.
          */
@@ -2306,10 +2291,12 @@ export interface components {
             not_right: number;
             /** Begun At */
             begun_at: string | null;
+            /** Last Done At */
+            last_done_at: string | null;
+            /** Last Done By */
+            last_done_by: string;
             /** Dropped */
             dropped: string[];
-            /** Dry Run */
-            dry_run: string[];
         };
         /**
          * ReadyItem

@@ -3,6 +3,8 @@ const PATHS = {
   bench: 'M3 9h18M5 9v11M19 9v11M12 3v6',
   trials: 'M4 20V6M9 20V10M14 20V8M19 20V12',
   book: 'M5 4h14v16H5zM9 4v16M12 8h4M12 12h4',
+  height: 'M12 3v9M8 3h8M9 12h6l-1.5 3h-3zM4 20h16M19 6v8M17 12l2 2 2-2',
+  machine: 'M3 19h18M5 19V7M19 19V7M3 9h18M11 9v6h4V9',
   mark: 'M3 5h6.4v15M21 5h-6.4v15M9.4 15.5H5M14.6 15.5H19',
   back: 'M15 5l-7 7 7 7',
   close: 'M6 6l12 12M18 6L6 18',

@@ -1,5 +1,6 @@
 import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query';
 import { answered, api } from './client';
+import { useSettings } from './settings';
 
 const WATCH_MS = 2000;
 
@@ -42,6 +43,13 @@ export const rowsQuery = queryOptions({
   queryKey: ['rows'],
   queryFn: () => answered(api.GET('/api/book/rows')),
 });
+
+/** The table that this screen stands at. */
+export function useTable() {
+  const tables = useQuery(tablesQuery);
+  const { tableId } = useSettings();
+  return tables.data?.find((t) => t.id === tableId) ?? tables.data?.[0] ?? null;
+}
 
 /** How often the trial changed; asked every two seconds, so that two screens keep together. */
 export const revisionQuery = (trialId: number) =>

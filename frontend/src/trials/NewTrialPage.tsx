@@ -1,12 +1,12 @@
 import Button from '@mui/material/Button';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { answered, api, type Schema, type TorchSet } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
-import { metalsQuery, shopQuery, tablesQuery, torchSetsQuery } from '../kit/queries';
+import { metalsQuery, rowsQuery, shopQuery, tablesQuery, torchSetsQuery } from '../kit/queries';
 import { useSettings } from '../kit/settings';
 import { DROSS_EFFORT, showThickness } from '../kit/units';
 import { NewTable } from './NewTable';
@@ -25,9 +25,11 @@ export function NewTrialPage() {
   const metals = useQuery(metalsQuery);
   const shop = useQuery(shopQuery);
   const settings = useSettings();
-  const [metal, setMetal] = useState<string>('mild_steel');
-  const [thickness, setThickness] = useState<number | null>(null);
-  const [setId, setSetId] = useState<number | null>(null);
+  const [asked] = useSearchParams(); // a job brought along from choosing the set
+  const [metal, setMetal] = useState<string>(asked.get('metal') ?? 'mild_steel');
+  const [thickness, setThickness] = useState<number | null>(Number(asked.get('thickness')) || null);
+  const [setId, setSetId] = useState<number | null>(Number(asked.get('set')) || null);
+  const [gas, setGas] = useState<string | null>(asked.get('gas'));
   const [target, setTarget] = useState<ChosenTarget>({
     bevel_deg: 2,
     sides: 'good',
@@ -67,6 +69,14 @@ export function NewTrialPage() {
           quantity="length"
           unit={shop.data.length_unit === 'thou' ? 'in' : shop.data.length_unit}
           metal={metal}
+          initial={
+            asked.get('thickness')
+              ? showThickness(Number(asked.get('thickness')), {
+                  ...shop.data,
+                  length_unit: shop.data.length_unit === 'thou' ? 'in' : shop.data.length_unit,
+                }).text
+              : ''
+          }
           onRead={setThickness}
           help={
             thickness === null
@@ -77,9 +87,14 @@ export function NewTrialPage() {
         <SetChoice
           sets={sets.data}
           chosen={fitted}
-          onChoose={setSetId}
+          onChoose={(id) => {
+            setSetId(id);
+            setGas(null);
+          }}
           fittedId={table?.torch_set?.id}
+          compare={`/choose?${new URLSearchParams({ metal, thickness: String(thickness ?? 6) }).toString()}`}
         />
+        <GasChoice metal={metal} fitted={fitted} gas={gas} onChoose={setGas} />
         <label className={styles.name}>
           Name, if you like
           <input
@@ -101,7 +116,8 @@ export function NewTrialPage() {
       <section aria-label="Starting numbers">
         {thickness !== null && fitted && table ? (
           <Ready
-            key={`${metal} ${thickness} ${fitted.id}`}
+            key={`${metal} ${thickness} ${fitted.id} ${gas ?? ''}`}
+            gas={gas ?? fitted.gas}
             metal={metal}
             thickness={thickness}
             fitted={fitted}
@@ -135,11 +151,13 @@ function SetChoice({
   chosen,
   onChoose,
   fittedId,
+  compare,
 }: {
   sets: TorchSet[];
   chosen: TorchSet | undefined;
   onChoose: (id: number) => void;
   fittedId: number | undefined;
+  compare: string;
 }) {
   const [adding, setAdding] = useState(false);
   const added = (id: number) => {
@@ -158,10 +176,42 @@ function SetChoice({
         }))}
         onChoose={onChoose}
       />
-      <button type="button" className={styles.quiet} onClick={() => setAdding(true)}>
-        Another torch set
-      </button>
+      <span className={styles.quietRow}>
+        <Link to={compare} className={styles.quiet}>
+          Which set? Compare them
+        </Link>
+        <button type="button" className={styles.quiet} onClick={() => setAdding(true)}>
+          Another torch set
+        </button>
+      </span>
     </>
+  );
+}
+
+/** The gases that the Book knows for this set and metal, where there is more than one. */
+function GasChoice({
+  metal,
+  fitted,
+  gas,
+  onChoose,
+}: {
+  metal: string;
+  fitted: TorchSet | undefined;
+  gas: string | null;
+  onChoose: (gas: string) => void;
+}) {
+  const rows = useQuery(rowsQuery);
+  if (!fitted || !rows.data) return null;
+  const own = rows.data.filter((r) => r.torch_set_id === fitted.id && r.metal === metal);
+  const gases = [...new Set([fitted.gas, ...own.map((r) => r.gas)])];
+  if (gases.length < 2) return null;
+  return (
+    <Choices
+      label="Plasma gas"
+      value={gas ?? fitted.gas}
+      choices={gases.map((g) => ({ value: g, label: g }))}
+      onChoose={onChoose}
+    />
   );
 }
 
@@ -182,13 +232,14 @@ interface ReadyProps {
   metal: string;
   thickness: number;
   fitted: TorchSet;
+  gas: string;
   tableId: number;
   target: ChosenTarget;
   title: string;
 }
 
-function Ready({ metal, thickness, fitted, tableId, target, title }: ReadyProps) {
-  const found = useQuery(startQuery(metal, thickness, fitted.id));
+function Ready({ metal, thickness, fitted, gas, tableId, target, title }: ReadyProps) {
+  const found = useQuery(startQuery(metal, thickness, fitted.id, gas));
   const [typed, setTyped] = useState<Typed>({});
   if (found.isError) return <Notice kind="refusal">{refusalText(found.error)}</Notice>;
   if (!found.data) return null;
@@ -201,7 +252,9 @@ function Ready({ metal, thickness, fitted, tableId, target, title }: ReadyProps)
         onType={(name, value) => setTyped((before) => ({ ...before, [name]: value }))}
         fitted={fitted}
       />
-      {values && <OpenButton start={values} {...{ metal, thickness, fitted, tableId, target, title }} />}
+      {values && (
+        <OpenButton start={values} {...{ metal, thickness, fitted, gas, tableId, target, title }} />
+      )}
     </>
   );
 }
@@ -211,6 +264,7 @@ function OpenButton({
   metal,
   thickness,
   fitted,
+  gas,
   tableId,
   target,
   title,
@@ -227,6 +281,7 @@ function OpenButton({
             torch_set_id: fitted.id,
             metal,
             thickness_mm: thickness,
+            gas,
             start,
             target,
             title,

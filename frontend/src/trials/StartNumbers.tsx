@@ -68,6 +68,13 @@ export function StartNumbers({ found, values, onType, fitted }: Props) {
           {w}
         </Notice>
       ))}
+      {found.opening_ladder_mm_min.length > 0 && (
+        <p className={styles.said}>
+          The trial begins with a coarse ladder at this one height:{' '}
+          <strong>{found.opening_ladder_mm_min.map((v) => showSpeed(v, units).text).join(', ')}</strong>{' '}
+          {units.speed_unit}.
+        </p>
+      )}
       {values && !typing && (
         <dl className={styles.numbers}>
           <Figure

@@ -19,10 +19,11 @@ export function TargetDialog({ trial, onClose }: { trial: Trial; onClose: () => 
   const queries = useQueryClient();
   const [opened] = useState(trial);
   const [target, setTarget] = useState(opened.target);
-  const [speedLow, setSpeedLow] = useState<number | null>(null);
-  const [speedHigh, setSpeedHigh] = useState<number | null>(null);
-  const [heightLow, setHeightLow] = useState<number | null>(null);
-  const [heightHigh, setHeightHigh] = useState<number | null>(null);
+  const { speed_mm_min: speeds, cut_height_mm: heights } = opened.limits;
+  const [speedLow, setSpeedLow] = useState<number | null>(speeds[0] ?? null);
+  const [speedHigh, setSpeedHigh] = useState<number | null>(speeds[1] ?? null);
+  const [heightLow, setHeightLow] = useState<number | null>(heights[0] ?? null);
+  const [heightHigh, setHeightHigh] = useState<number | null>(heights[1] ?? null);
   const known = [speedLow, speedHigh, heightLow, heightHigh].every((v) => v !== null);
   const save = useMutation({
     mutationFn: () =>
@@ -46,7 +47,6 @@ export function TargetDialog({ trial, onClose }: { trial: Trial; onClose: () => 
   });
   if (!shop.data) return null;
   const units = shop.data;
-  const { speed_mm_min: speeds, cut_height_mm: heights } = opened.limits;
   const speed = (i: number) => ({
     quantity: 'speed' as const,
     unit: units.speed_unit,

@@ -13,6 +13,7 @@ import { useSettings } from '../kit/settings';
 import { useSay } from '../kit/undo';
 import { showDegrees, showLength, showSpeed, showThickness, type ShopUnits } from '../kit/units';
 import styles from './trials.module.css';
+import { CheckedBefore } from './CheckedBefore';
 import { standing } from './TrialsPage';
 
 const LogSheet = lazy(async () => ({ default: (await import('../bench/LogSheet')).LogSheet }));
@@ -56,6 +57,7 @@ export function TrialPage() {
           />
         ))}
       </ol>
+      <CheckedBefore trialId={data.trial.id} />
       {log && (
         <Suspense fallback={null}>
           <LogSheet bench={data} units={units} start={log} onClose={() => setLog(null)} />

@@ -1,11 +1,11 @@
 import { queryOptions } from '@tanstack/react-query';
 import { answered, api } from '../kit/client';
 
-export const startQuery = (metal: string, thickness_mm: number, torch_set_id: number) =>
+export const startQuery = (metal: string, thickness_mm: number, torch_set_id: number, gas: string) =>
   queryOptions({
-    queryKey: ['start', metal, thickness_mm, torch_set_id],
+    queryKey: ['start', metal, thickness_mm, torch_set_id, gas],
     queryFn: () =>
-      answered(api.GET('/api/start', { params: { query: { metal, thickness_mm, torch_set_id } } })),
+      answered(api.GET('/api/start', { params: { query: { metal, thickness_mm, torch_set_id, gas } } })),
   });
 
 export type TargetWay = 'bevel_deg' | 'gap_mm' | 'iso_range';

@@ -20,6 +20,7 @@ def get_readiness(table_id: Id, session: Reading) -> models.ReadyAnswer:
         store.readiness(session, table_id),
         store.readiness(session, table_id, whole=True),
         store.rules(session),
+        store.last_done(session, table_id),
     )
 
 

@@ -17,7 +17,7 @@ from orthotome.core.trial_plan import check_limits, default_limits, opening_ladd
 from orthotome.formats.campaign import DrossFile, EdgeFile, campaign_to_file, read_campaign
 from orthotome.formats.gcode import write_gcode
 from orthotome.formats.svg import write_svg
-from orthotome.store import book, readiness, recipes, shop
+from orthotome.store import book, recipes, shop
 from orthotome.store import trials as store
 from orthotome.store.errors import ChangedMeanwhile, Refused
 from orthotome.store.tables import Trial
@@ -71,9 +71,7 @@ def open_trial(request: models.TrialRequest, database: Store) -> models.TrialAns
 def get_bench(trial_id: models.Id, session: Reading, judge: TheJudge) -> Response:
     """A trial with its cuts, the advice, and the evidence for it."""
     found, logged, judgement = _judged(session, trial_id, judge)
-    state = readiness.readiness(session, found.table_id)
-    line = answers.readiness_line(state, readiness.last_done(session, found.table_id))
-    return as_it_is(answers.bench(_shown(session, found), logged, judgement, line))
+    return as_it_is(answers.bench(_shown(session, found), logged, judgement))
 
 
 @router.get("/trials/{trial_id}/revision")

@@ -1,0 +1,94 @@
+import Dialog from '@mui/material/Dialog';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { answered, api } from '../kit/client';
+import { Notice, refusalText } from '../kit/Notice';
+import { revisionQuery } from '../kit/queries';
+import { useSettings } from '../kit/settings';
+import { showSpeed, type ShopUnits } from '../kit/units';
+import styles from './log.module.css';
+import { ladderCuts, LADDER_ANSWERS, type LadderAnswer } from './ladder';
+import type { Bench } from './model';
+
+/** One answer a strip: enough to say where the clean window lies. Strips not looked at are left out. */
+export function LadderSheet({
+  bench,
+  units,
+  onClose,
+}: {
+  bench: Bench;
+  units: ShopUnits;
+  onClose: () => void;
+}) {
+  const speeds = bench.opening_ladder_mm_min;
+  const [seen, setSeen] = useState<Record<number, LadderAnswer>>({});
+  const [key] = useState(() => crypto.randomUUID());
+  const { person } = useSettings();
+  const queries = useQueryClient();
+  const save = useMutation({
+    mutationFn: async () => {
+      // One after the other, each with its own key: a repeat after a failure logs no strip twice.
+      for (const cut of ladderCuts(speeds, seen, bench.trial.start.cut_height_mm, key, person)) {
+        await answered(
+          api.POST('/api/trials/{trial_id}/cuts', {
+            params: { path: { trial_id: bench.trial.id } },
+            body: cut,
+          }),
+        );
+      }
+    },
+    onSuccess: onClose,
+    onSettled: () => queries.invalidateQueries({ queryKey: revisionQuery(bench.trial.id).queryKey }),
+  });
+  return (
+    <Dialog open fullScreen onClose={onClose} aria-labelledby="ladder-title" transitionDuration={0}>
+      <div className={styles.sheet}>
+        <header>
+          <h1 id="ladder-title">Turn the strips over</h1>
+          <button type="button" onClick={onClose}>
+            Later
+          </button>
+        </header>
+        <ol className={styles.ladder}>
+          {speeds.map((speed, i) => (
+            <li key={speed}>
+              <strong>
+                Slot {i + 1}
+                <small>
+                  {showSpeed(speed, units).text} {units.speed_unit}
+                </small>
+              </strong>
+              <div className={styles.row} role="group" aria-label={`Slot ${i + 1}`}>
+                {LADDER_ANSWERS.map((a) => (
+                  <button
+                    key={a.value}
+                    type="button"
+                    aria-pressed={seen[i] === a.value}
+                    onClick={() => setSeen({ ...seen, [i]: a.value })}
+                  >
+                    {a.label}
+                    <small>{a.says}</small>
+                  </button>
+                ))}
+              </div>
+            </li>
+          ))}
+        </ol>
+        {save.isError && <Notice kind="refusal">{refusalText(save.error)}</Notice>}
+        <footer>
+          <span>
+            {Object.keys(seen).length} of {speeds.length} looked at
+          </span>
+          <button
+            type="button"
+            className={styles.save}
+            disabled={Object.keys(seen).length === 0 || save.isPending}
+            onClick={() => save.mutate()}
+          >
+            Save the strips
+          </button>
+        </footer>
+      </div>
+    </Dialog>
+  );
+}

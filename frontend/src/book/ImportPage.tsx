@@ -1,0 +1,180 @@
+import Button from '@mui/material/Button';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { answered, api } from '../kit/client';
+import { Choices } from '../kit/Choices';
+import { Notice, refusalText } from '../kit/Notice';
+import { useSay } from '../kit/undo';
+import styles from './book.module.css';
+import { ColumnMatches } from './ColumnMatches';
+import { COLUMN_WORDS, type Match, type Preview } from './queries';
+
+type Swirl = 'clockwise' | 'counter_clockwise';
+
+/** Rows from a spreadsheet or a file: pasted, matched, looked over, and only then taken in. */
+export function ImportPage() {
+  const [text, setText] = useState('');
+  const [swirl, setSwirl] = useState<Swirl | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const say = useSay();
+  const preview = useMutation({
+    mutationFn: (asked: { text: string; matches: Record<string, Match> | null }) =>
+      answered(api.POST('/api/book/import/preview', { body: asked })),
+  });
+  const take = useMutation({
+    mutationFn: (keep_good: boolean) =>
+      answered(
+        api.POST('/api/book/import', {
+          body: { text, matches: preview.data?.matches ?? null, new_sets_swirl: swirl, keep_good },
+        }),
+      ),
+    onSuccess: async (done) => {
+      await queries.invalidateQueries();
+      say({
+        text: `Taken in: ${done.added} new, ${done.superseded} in place of older ones, ${done.known} there already${done.left_out ? `; ${done.left_out} left out` : ''}.`,
+      });
+      void navigate('/book');
+    },
+  });
+  const look = (given: string) => {
+    setText(given);
+    take.reset();
+    if (given.trim() === '') preview.reset();
+    else preview.mutate({ text: given, matches: null });
+  };
+  const found = preview.data;
+  return (
+    <main className={styles.book}>
+      <header className={styles.head}>
+        <h1>Take in rows</h1>
+        <Link to="/book" className={styles.rowsFile}>
+          Back to the Book
+        </Link>
+      </header>
+      <div className={styles.paste}>
+        <label>
+          Paste cells from a spreadsheet, headings and all
+          <textarea
+            value={text}
+            rows={found ? 4 : 10}
+            spellCheck={false}
+            onChange={(e) => look(e.target.value)}
+            placeholder={'metal\tthickness\ttorch set\tspeed (ipm)\t…'}
+          />
+        </label>
+        <input
+          ref={file}
+          type="file"
+          accept=".csv,.tsv,.txt,.json,text/csv,application/json"
+          hidden
+          aria-label="File with rows"
+          onChange={(e) => {
+            void e.target.files?.[0]?.text().then(look);
+            e.target.value = '';
+          }}
+        />
+        <Button variant="outlined" onClick={() => file.current?.click()}>
+          or choose a CSV or JSON file
+        </Button>
+      </div>
+      {preview.isError && <Notice kind="refusal">{refusalText(preview.error)}</Notice>}
+      {found && (
+        <>
+          <ColumnMatches preview={found} change={(matches) => preview.mutate({ text, matches })} />
+          {found.unmatched.length > 0 ? (
+            <Notice kind="note" title="Not matched yet">
+              {found.unmatched.map((c) => COLUMN_WORDS[c] ?? c).join(', ')}: choose a column, or give one
+              value for all rows.
+            </Notice>
+          ) : (
+            <Verdict found={found} />
+          )}
+          {found.new_sets.length > 0 && (
+            <Choices
+              label={`New to the shop: ${found.new_sets.join(', ')}. Their swirl, seen from above`}
+              value={swirl}
+              choices={[
+                { value: 'clockwise', label: 'clockwise (right side squarer)' },
+                { value: 'counter_clockwise', label: 'counter-clockwise (left squarer)' },
+              ]}
+              onChoose={setSwirl}
+            />
+          )}
+          {take.isError && (
+            <Notice kind="refusal" title="Nothing was taken in">
+              {refusalText(take.error)}
+            </Notice>
+          )}
+          <TakeButtons
+            found={found}
+            waiting={
+              take.isPending || preview.isPending || (found.new_sets.length > 0 && swirl === null)
+            }
+            onTake={(keepGood) => take.mutate(keepGood)}
+          />
+        </>
+      )}
+    </main>
+  );
+}
+
+/** How many rows can be used, and every one that cannot, with its reason. */
+function Verdict({ found }: { found: Preview }) {
+  return (
+    <section aria-label="Rows looked over" className={styles.looked}>
+      <p>
+        <b className="number">{found.good}</b> of {found.rows} rows can be used
+        {found.bad.length > 0 && (
+          <>
+            , <b className="number">{found.bad.length}</b> cannot:
+          </>
+        )}
+      </p>
+      {found.bad.length > 0 && (
+        <ol className={styles.badRows}>
+          {found.bad.map((b) => (
+            <li key={`${b.line} ${b.column}`}>
+              <strong>line {b.line}</strong>
+              <span>
+                {COLUMN_WORDS[b.column] ?? b.column}: {b.sentence}
+              </span>
+            </li>
+          ))}
+        </ol>
+      )}
+      {found.questions.map((q) => (
+        <Notice key={q.line} kind="caution">
+          Line {q.line}: {q.sentence}
+        </Notice>
+      ))}
+    </section>
+  );
+}
+
+function TakeButtons({
+  found,
+  waiting,
+  onTake,
+}: {
+  found: Preview;
+  waiting: boolean;
+  onTake: (keepGood: boolean) => void;
+}) {
+  const bad = found.bad.length;
+  if (found.unmatched.length > 0 || found.good === 0) return null;
+  return (
+    <div className={styles.take}>
+      <Button variant="contained" size="large" disabled={waiting} onClick={() => onTake(bad > 0)}>
+        {bad === 0
+          ? `Take in ${found.good} rows`
+          : `Take in the ${found.good} good rows, leave ${bad} out`}
+      </Button>
+      {bad > 0 && (
+        <p className="soft">Or mend the file and paste it again: until you tap, nothing is taken in.</p>
+      )}
+    </div>
+  );
+}

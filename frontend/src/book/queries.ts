@@ -1,0 +1,60 @@
+import { queryOptions } from '@tanstack/react-query';
+import { answered, api, type Schema } from '../kit/client';
+
+export type Sheet = Schema['TrendAnswer'];
+export type SheetLine = Schema['BookPageAnswer'];
+export type Preview = Schema['ImportPreview'];
+export type Match = Schema['MatchModel'];
+
+export const pagesQuery = queryOptions({
+  queryKey: ['rows', 'pages'],
+  queryFn: () => answered(api.GET('/api/book/pages')),
+});
+
+export interface SheetOf {
+  metal: string;
+  torch_set_id: number;
+  gas: string;
+}
+
+export const sheetQuery = (of: SheetOf) =>
+  queryOptions({
+    queryKey: ['rows', 'sheet', of],
+    queryFn: () => answered(api.GET('/api/book/page', { params: { query: of } })),
+  });
+
+export const historyQuery = (rowId: number) =>
+  queryOptions({
+    queryKey: ['rows', 'history', rowId],
+    queryFn: () =>
+      answered(api.GET('/api/book/rows/{row_id}/history', { params: { path: { row_id: rowId } } })),
+  });
+
+export const sheetAddress = (p: SheetOf): string =>
+  `/book/sheet?${new URLSearchParams({ metal: p.metal, set: String(p.torch_set_id), gas: p.gas }).toString()}`;
+
+/** The Book's columns as people say them. */
+export const COLUMN_WORDS: Record<string, string> = {
+  metal: 'Metal',
+  thickness_mm: 'Thickness',
+  torch_set: 'Torch set',
+  amperage_a: 'Amperage',
+  gas: 'Plasma gas',
+  speed_mm_min: 'Speed',
+  arc_voltage_v: 'Arc voltage',
+  cut_height_mm: 'Cut height',
+  pierce_height_mm: 'Pierce height',
+  pierce_delay_s: 'Pierce delay',
+  kerf_mm: 'Kerf',
+  source: 'Where from',
+  shield_gas: 'Shield gas',
+  gas_pressure_kpa: 'Gas pressure',
+  gas_flow_l_min: 'Gas flow',
+  shield_pressure_kpa: 'Shield pressure',
+  shield_flow_l_min: 'Shield flow',
+  surface: 'Surface',
+  bed: 'Bed',
+  water_level_mm: 'Water above plate underside',
+  least_thickness_mm: 'Sensible from',
+  most_thickness_mm: 'Sensible up to',
+};

@@ -1,0 +1,134 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { answered, api } from '../kit/client';
+import { Choices } from '../kit/Choices';
+import { Notice, refusalText } from '../kit/Notice';
+import { QuantityField } from '../kit/QuantityField';
+import { metalsQuery, shopQuery, useTable } from '../kit/queries';
+import { showLength, showThickness, type ShopUnits } from '../kit/units';
+import styles from './choose.module.css';
+import { OptionRow } from './OptionRow';
+
+export interface Job {
+  metal: string;
+  thickness_mm: number;
+  table_id: number | null;
+  straight_mm: number;
+  circle_mm: number;
+}
+
+const chooseQuery = (job: Job) => ({
+  queryKey: ['choose', job],
+  queryFn: () => answered(api.GET('/api/choose', { params: { query: job } })),
+  placeholderData: keepPreviousData,
+});
+
+/** Every set side by side for a job: what it asks for, what the machine gets of it, what it leaves. */
+export function ChoosePage() {
+  const [asked] = useSearchParams();
+  const metals = useQuery(metalsQuery);
+  const shop = useQuery(shopQuery);
+  const table = useTable();
+  const [metal, setMetal] = useState(asked.get('metal') ?? 'mild_steel');
+  const [thickness, setThickness] = useState<number | null>(Number(asked.get('thickness')) || 6);
+  const [straight, setStraight] = useState<number | null>(100);
+  const [circle, setCircle] = useState<number | null>(20);
+  if (!metals.data || !shop.data) return null;
+  const units = shop.data;
+  const length = units.length_unit === 'thou' ? 'in' : units.length_unit;
+  const text = (mm: number) => showThickness(mm, { ...units, length_unit: length }).text;
+  return (
+    <main className={styles.choose}>
+      <header className={styles.job}>
+        <h1>Which set?</h1>
+        <Choices
+          label="Metal"
+          value={metal}
+          choices={metals.data.map((m) => ({ value: m.name, label: m.label }))}
+          onChoose={setMetal}
+        />
+        <div className={styles.sizes}>
+          <QuantityField
+            label="Thickness"
+            quantity="length"
+            unit={length}
+            metal={metal}
+            initial={text(thickness ?? 6)}
+            onRead={setThickness}
+          />
+          <QuantityField
+            label="Straights of the part"
+            quantity="length"
+            unit={length}
+            initial={text(100)}
+            onRead={setStraight}
+          />
+          <QuantityField
+            label="Its circles, diameter"
+            quantity="length"
+            unit={length}
+            initial={text(20)}
+            onRead={setCircle}
+          />
+        </div>
+      </header>
+      {thickness !== null && straight !== null && circle !== null ? (
+        <Options
+          job={{
+            metal,
+            thickness_mm: thickness,
+            table_id: table?.id ?? null,
+            straight_mm: straight,
+            circle_mm: circle,
+          }}
+          tableName={table?.name ?? ''}
+          units={units}
+        />
+      ) : (
+        <p className={styles.soft}>Give the thickness and the part’s straights and circles.</p>
+      )}
+    </main>
+  );
+}
+
+function Options({ job, tableName, units }: { job: Job; tableName: string; units: ShopUnits }) {
+  const found = useQuery(chooseQuery(job));
+  if (found.isError) return <Notice kind="refusal">{refusalText(found.error)}</Notice>;
+  if (!found.data) return null;
+  const fastest = Math.max(...found.data.options.map((o) => o.speed_mm_min ?? 0));
+  return (
+    <>
+      {found.data.other_process && (
+        <Notice kind="note" title="Is plasma the right process?">
+          {found.data.other_process}
+        </Notice>
+      )}
+      {!found.data.machine_known && (
+        <Notice kind="note">
+          What the {tableName} holds at speed cannot be told: its acceleration is not written down on the
+          Machine page.
+        </Notice>
+      )}
+      {found.data.options.some((o) => o.example) && (
+        <Notice kind="caution">Example numbers: use your torch’s manual.</Notice>
+      )}
+      <ol className={styles.options}>
+        {found.data.options.map((o) => (
+          <OptionRow
+            key={`${o.torch_set} ${o.gas} ${o.shield_gas}`}
+            option={o}
+            job={job}
+            fastest={fastest}
+            units={units}
+          />
+        ))}
+      </ol>
+      <p className={styles.soft}>
+        Held at speed: the share of a {showLength(job.straight_mm, units).text} {units.length_unit}{' '}
+        straight, and of a {showLength(job.circle_mm, units).text} {units.length_unit} circle, that this
+        machine cuts at nine tenths of the speed and more. A metre’s cost counts one start.
+      </p>
+    </>
+  );
+}

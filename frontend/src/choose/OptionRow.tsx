@@ -1,0 +1,128 @@
+import Button from '@mui/material/Button';
+import { useNavigate } from 'react-router';
+import type { Schema } from '../kit/client';
+import { DROSS_EFFORT, showLength, showSpeed, type ShopUnits } from '../kit/units';
+import styles from './choose.module.css';
+import type { Job } from './ChoosePage';
+
+type Option = Schema['ChooseOption'];
+
+const CAN: Record<string, string> = {
+  pierce: '■ pierces',
+  edge_start: '◧ edge start only',
+  sever: '▲ severs only',
+  refuse: '✕ too thick',
+  unknown: '□ not written down',
+};
+
+interface Props {
+  option: Option;
+  job: Job;
+  fastest: number;
+  units: ShopUnits;
+}
+
+/** One process as a line of instruments: what it asks for, and what comes of it here. */
+export function OptionRow({ option: o, job, fastest, units }: Props) {
+  const navigate = useNavigate();
+  const gas = o.shield_gas ? `${o.gas} with ${o.shield_gas}` : o.gas;
+  const begin = () =>
+    void navigate(
+      `/trials/new?${new URLSearchParams({
+        metal: job.metal,
+        thickness: String(job.thickness_mm),
+        set: String(o.torch_set_id),
+        gas: o.gas,
+      }).toString()}`,
+    );
+  return (
+    <li className={styles.option} data-usable={o.usable}>
+      <div className={styles.who}>
+        <strong>{o.torch_set}</strong>
+        <span>
+          {o.amperage_a} A, {gas}
+        </span>
+        <b data-can={o.can}>{CAN[o.can] ?? o.can}</b>
+        <span>{o.can_sentence}</span>
+      </div>
+      <div className={styles.speed}>
+        {o.speed_mm_min === null ? (
+          <span className={styles.soft}>no starting numbers</span>
+        ) : (
+          <>
+            <span>
+              <b className="number">{showSpeed(o.speed_mm_min, units).text}</b> {units.speed_unit}
+            </span>
+            <i style={{ width: `${(100 * o.speed_mm_min) / fastest}%` }} aria-hidden="true" />
+          </>
+        )}
+        <Held name="straight" share={o.straight_share} />
+        <Held name="circle" share={o.circle_share} />
+      </div>
+      <dl className={styles.facts}>
+        <Fact name="Edge">{edgeOf(o)}</Fact>
+        <Fact name="Underside">
+          {o.bottom_dross_grade === null ? 'not said' : DROSS_EFFORT[o.bottom_dross_grade]}
+          {o.top_dross_grade ? `; on top ${DROSS_EFFORT[o.top_dross_grade] ?? ''}` : ''}
+        </Fact>
+        {(o.colour ?? o.rounding) && (
+          <Fact name="Looks">
+            {[o.colour, o.rounding && `top rounding ${o.rounding}`].filter(Boolean).join(', ')}
+          </Fact>
+        )}
+        <Fact name="From">{o.look_from}</Fact>
+      </dl>
+      <dl className={styles.facts}>
+        <Fact name="Kerf">
+          {o.kerf_mm === null
+            ? 'not known'
+            : `${showLength(o.kerf_mm, units).text} ${units.length_unit}`}
+        </Fact>
+        <Fact name="Smallest hole">
+          {showLength(o.smallest_hole_mm, { ...units }).text} {units.length_unit}
+        </Fact>
+        <Fact name="A metre costs">
+          {o.cost_per_m === null ? 'prices missing' : o.cost_per_m.toFixed(2)}
+        </Fact>
+        <Fact name="Gas">
+          {o.gas_l_per_m === null ? 'flow not known' : `${o.gas_l_per_m.toFixed(0)} l a metre`}
+        </Fact>
+      </dl>
+      <div className={styles.go}>
+        <Button variant={o.usable ? 'contained' : 'outlined'} disabled={!o.usable} onClick={begin}>
+          Try it
+        </Button>
+      </div>
+      {(o.question ?? o.notes[0]) && (
+        <p className={styles.notes}>{[o.question, ...o.notes].filter(Boolean).join(' ')}</p>
+      )}
+    </li>
+  );
+}
+
+function edgeOf(o: Option): string {
+  if (o.bevel_deg === null) return 'not said';
+  const range = o.edge_range === null ? '' : `, range ${o.edge_range}`;
+  return `${o.bevel_deg.toFixed(1)}°${range} ${o.measured ? '(measured)' : '(claimed)'}`;
+}
+
+function Held({ name, share }: { name: string; share: number | null }) {
+  return (
+    <span className={styles.held}>
+      <small>{name}</small>
+      <span aria-hidden="true">
+        <i style={{ width: `${100 * (share ?? 0)}%` }} />
+      </span>
+      <small>{share === null ? 'not known' : `${Math.round(100 * share)} %`}</small>
+    </span>
+  );
+}
+
+function Fact({ name, children }: { name: string; children: React.ReactNode }) {
+  return (
+    <div>
+      <dt>{name}</dt>
+      <dd>{children}</dd>
+    </div>
+  );
+}

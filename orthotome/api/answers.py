@@ -5,7 +5,7 @@ from typing import TYPE_CHECKING
 
 from orthotome.api import book_models, machine_models, models
 from orthotome.core.book_trend import TrendBreak
-from orthotome.core.choosing import Option
+from orthotome.core.choosing import Option, Process
 from orthotome.core.edges import good_side
 from orthotome.core.measuring import angle_gauge_u_deg
 from orthotome.core.metals import metal_named
@@ -157,7 +157,7 @@ def _trend_break(found: TrendBreak, of: Trend) -> book_models.TrendBreakAnswer:
     )
 
 
-def option(found: Option, fitted: TorchSetRow) -> book_models.ChooseOption:
+def option(found: Option, fitted: TorchSetRow, metal: str) -> book_models.ChooseOption:
     """A process judged for a job."""
     assert fitted.id is not None
     process, look = found.process, found.look
@@ -192,6 +192,20 @@ def option(found: Option, fitted: TorchSetRow) -> book_models.ChooseOption:
         gas_l_per_m=found.gas_l_per_m,
         notes=list(found.notes),
         example=fitted.example,
+        written=_written(found.process, metal),
+        parts_cost=process.parts_cost,
+        parts_starts=process.parts_starts,
+    )
+
+
+def _written(process: Process, metal: str) -> book_models.SetNoteRequest:
+    return book_models.SetNoteRequest(
+        metal=metal,
+        gas=process.gas,
+        shield_gas=process.shield_gas,
+        **vars(process.capability),
+        **vars(process.claim),
+        source=process.claim_source,
     )
 
 
@@ -265,6 +279,7 @@ def trial(
         simulated=at.simulated_seed is not None,
         torch_set=torch_set(fitted).model_copy(update={"gas": row.gas or fitted.gas}),
         good_side=good_side(fitted.swirl),  # type: ignore[arg-type]
+        height_by_hand=settings_of(at).height_control == "by_hand",
         metal_label=metal_named(row.metal).label,
         start=StartFile(**row.model_dump(include=set(StartFile.model_fields))),
         start_sources=origin["rows"],

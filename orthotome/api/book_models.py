@@ -195,6 +195,24 @@ class BookPageAnswer(BaseModel):
     example: bool
 
 
+class SetNoteRequest(FileModel):
+    """What is written down of a set in a metal with a pair of gases."""
+
+    metal: Text
+    gas: Text
+    shield_gas: Annotated[str, Field(max_length=200)] = ""
+    pierce_max_mm: ThicknessMm | None = None
+    edge_start_max_mm: ThicknessMm | None = None
+    sever_max_mm: ThicknessMm | None = None
+    least_mm: ThicknessMm | None = None
+    bevel_deg: Annotated[float, Field(ge=0, le=45)] | None = None
+    bottom_dross_grade: Annotated[int, Field(ge=0, le=4)] | None = None
+    top_dross_grade: Annotated[int, Field(ge=0, le=4)] | None = None
+    colour: Annotated[str, Field(max_length=40)] | None = None
+    rounding: Annotated[str, Field(max_length=40)] | None = None
+    source: Annotated[str, Field(max_length=200)] = ""
+
+
 class ChooseQuery(BaseModel):
     """The job to choose a set for: what is cut, where, and the part's straights and circles."""
 
@@ -236,6 +254,9 @@ class ChooseOption(BaseModel):
     gas_l_per_m: float | None
     notes: list[str]
     example: bool
+    written: SetNoteRequest
+    parts_cost: float | None
+    parts_starts: int | None
 
 
 class ChooseAnswer(BaseModel):
@@ -244,24 +265,6 @@ class ChooseAnswer(BaseModel):
     options: list[ChooseOption]
     machine_known: bool
     other_process: str | None
-
-
-class SetNoteRequest(FileModel):
-    """What is written down of a set in a metal with a pair of gases."""
-
-    metal: Text
-    gas: Text
-    shield_gas: Annotated[str, Field(max_length=200)] = ""
-    pierce_max_mm: ThicknessMm | None = None
-    edge_start_max_mm: ThicknessMm | None = None
-    sever_max_mm: ThicknessMm | None = None
-    least_mm: ThicknessMm | None = None
-    bevel_deg: Annotated[float, Field(ge=0, le=45)] | None = None
-    bottom_dross_grade: Annotated[int, Field(ge=0, le=4)] | None = None
-    top_dross_grade: Annotated[int, Field(ge=0, le=4)] | None = None
-    colour: Annotated[str, Field(max_length=40)] | None = None
-    rounding: Annotated[str, Field(max_length=40)] | None = None
-    source: Annotated[str, Field(max_length=200)] = ""
 
 
 class SetNoteAnswer(SetNoteRequest):

@@ -129,6 +129,16 @@ class TableAnswer(BaseModel):
     bench_trial_id: int | None
 
 
+class StartQuery(BaseModel):
+    """What starting numbers are asked for; ``gas`` empty is the set's own."""
+
+    metal: Text
+    thickness_mm: Annotated[float, Field(ge=0.2, le=160, allow_inf_nan=False)]
+    torch_set_id: Id
+    gas: Annotated[str, Field(max_length=200)] = ""
+    table_id: Id | None = None
+
+
 class StartSource(BaseModel):
     """A row the starting numbers came from."""
 
@@ -256,6 +266,7 @@ class TrialAnswer(BaseModel):
     simulated: bool
     torch_set: TorchSetAnswer
     good_side: Literal["right", "left"]
+    height_by_hand: bool
     title: str
     metal: str
     metal_label: str

@@ -60,6 +60,9 @@ class AxisMap:
         return f"X plus runs {_WORDS[self.x_runs]}, Y plus {_WORDS[self.y_runs]}.{mirrored}"
 
 
+FRAME = AxisMap("right", "away")
+"""A table whose axes are Orthotome's own."""
+
 _WORDS: dict[Direction, str] = {
     "right": "to the right",
     "left": "to the left",

@@ -108,6 +108,11 @@ def _out_of_line(
     return abs(float(y[k]) - expected) / allowed, math.exp(expected) if quantity.in_log else expected
 
 
+def _plain(value: float) -> str:
+    """Three figures, without an exponent."""
+    return f"{float(f'{value:.3g}'):g}"
+
+
 def _named(
     index: int, thickness_mm: float, value: float, expected: float, quantity: _Quantity
 ) -> TrendBreak:
@@ -116,7 +121,7 @@ def _named(
         fits = [says for factor, says in _SLIPS if abs(math.log(value / expected / factor)) < 0.2]
         slip = f": {fits[0]}" if fits else ""
     sentence = (
-        f"{thickness_mm:g} mm: {quantity.label} {value:.4g} {quantity.unit} breaks the trend of the other "
-        f"rows, which say about {expected:.3g}{slip}. Check it against its source."
+        f"{thickness_mm:g} mm: {quantity.label} {value:g} {quantity.unit} breaks the trend of the other "
+        f"rows, which say about {_plain(expected)}{slip}. Check it against its source."
     )
     return TrendBreak(index, quantity.field, value, expected, sentence)

@@ -1,14 +1,28 @@
 """Opening a trial: the range it may be cut in, and what the fitted parts allow."""
 
+from dataclasses import dataclass
+
 from orthotome.core.campaign import Limits
 from orthotome.core.errors import TradeError
 from orthotome.core.pieces import ladder_speeds
-from orthotome.core.start_rows import StartValues
+from orthotome.core.start_rows import StartingNumbers, StartValues
 
 # How far from the starting numbers a trial looks by default. Assumption: a manual's row is within a
 # third in speed; half the cut height is near a touch, and twice it near a lost arc.
 _SPEED_SPAN = (0.62, 1.55)
 _HEIGHT_SPAN = (0.55, 1.9)
+
+
+@dataclass(frozen=True)
+class Table:
+    """What opening a trial needs of the table's page. Nothing known is no warning."""
+
+    bed: str
+    gases: tuple[str, ...] = ()
+    arc_signal: bool | None = None
+    height_by_hand: bool = False
+
+
 _COARSE_STEPS, _COARSE_SHARE = 5, 0.2  # of the opening ladder: from 0.7 to 1.44 of the guess
 TOUCH_RISK_MM = 0.8  # lower than this a warped sheet touches a bare nozzle; the parts' manual rules
 
@@ -36,6 +50,27 @@ def opening_ladder_mm_min(start: StartValues, limits: Limits) -> tuple[float, ..
     return tuple(
         v for v in ladder_speeds(start.speed_mm_min, _COARSE_STEPS, _COARSE_SHARE) if low <= v <= high
     )
+
+
+def table_warnings(found: StartingNumbers, table: Table, gas: str) -> tuple[str, ...]:
+    """What a table's own page says against starting numbers: its bed, its gases, its arc signal."""
+    said = []
+    beds = {r.details.bed for r in found.rows if r.details.bed is not None} - {table.bed}
+    if beds:
+        said.append(
+            f"These rows hold for a {' or '.join(sorted(beds))} bed, and this table's is {table.bed}: "
+            "expect them to be off."
+        )
+    if table.gases and gas not in table.gases:
+        said.append(f"This table has no {gas} plumbed, by its page: it has {', '.join(table.gases)}.")
+    if table.arc_signal is False:
+        said.append(
+            "This table does not tell when the arc is there: the pierce delay must also cover pre-flow and "
+            "ignition. Start longer than the row, and shorten it while it still pierces."
+        )
+    if table.height_by_hand:
+        said.append("Height is set by hand here: use a gauge block, by eye it ends up high.")
+    return tuple(said)
 
 
 def dialled_start(start: StartValues) -> StartValues:

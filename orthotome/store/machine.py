@@ -8,6 +8,7 @@ from sqlalchemy.orm import defer
 from sqlmodel import Session, col, select
 
 from orthotome.core.signal_path import SignalPath
+from orthotome.core.trial_plan import Table
 from orthotome.formats.reading import read_json
 from orthotome.formats.table_settings import TableSettings
 from orthotome.store import shop
@@ -20,6 +21,14 @@ PHOTO_TYPES = {b"\x89PNG": "image/png", b"\xff\xd8\xff": "image/jpeg", b"RIFF": 
 def settings(table: CuttingTable) -> TableSettings:
     """The settings of a table."""
     return read_json(TableSettings, table.settings)
+
+
+def for_trial(session: Session, table_id: int) -> Table:
+    """What opening a trial needs of a table's page."""
+    table = shop.table(session, table_id)
+    written = settings(table)
+    by_hand = written.height_control == "by_hand" or written.touch_off == "none"
+    return Table(table.bed, written.gases, written.arc_signal, by_hand)
 
 
 def change_settings(

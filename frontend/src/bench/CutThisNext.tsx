@@ -27,6 +27,7 @@ const DROSS_WANTED = [
   'any dross',
 ] as const;
 
+const LadderSheet = lazy(async () => ({ default: (await import('./LadderSheet')).LadderSheet }));
 const PieceDialog = lazy(async () => ({ default: (await import('./PieceDialog')).PieceDialog }));
 
 interface Props {
@@ -45,23 +46,27 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate 
   const thickness = showThickness(trial.thickness_mm, units);
   return (
     <section className={styles.next} aria-labelledby="job">
-      <h1 id="job">
-        {thickness.text} {thickness.unit} {trial.metal_label}
-      </h1>
+      <header className={styles.jobHead}>
+        <h1 id="job">
+          {thickness.text} {thickness.unit} {trial.metal_label}
+        </h1>
+        {!trial.recipe_id && <ReadyLine tableId={trial.table_id} />}
+      </header>
       <p className={styles.aim}>
         {trial.title && `${trial.title}: `}
         {trial.target.bevel_deg.toFixed(1)}°{' '}
         {trial.target.sides === 'both' ? 'on both sides' : `on the ${trial.good_side}`},{' '}
         {DROSS_WANTED[trial.target.dross_grade]}
       </p>
-      {!trial.recipe_id && <ReadyLine tableId={trial.table_id} />}
-      {trial.start_sources.some((s) => s.source.startsWith('example')) && (
-        <p className={styles.aim}>Example numbers to start: use your torch’s manual.</p>
-      )}
       <h2 className={styles.verdict} data-status={trial.recipe_id ? 'locked' : advice.status}>
         {trial.recipe_id
           ? `■ Locked as revision ${trial.recipe_revision ?? ''}`
-          : `${verdict.mark} ${verdict.heading}`}
+          : bench.opening_ladder_mm_min.length > 0
+            ? 'First a coarse speed ladder'
+            : `${verdict.mark} ${verdict.heading}`}
+        {trial.start_sources.some((r) => r.source.startsWith('example')) && (
+          <small>Example numbers to start: use your torch’s manual.</small>
+        )}
       </h2>
       {advice.hand_off && !trial.recipe_id && (
         <Notice kind="refusal" title={CAUSE[advice.hand_off.code] ?? advice.hand_off.code}>
@@ -76,7 +81,7 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate 
         <TemperBar chance={advice.recommended.probability_pass} label="Chance it passes" />
       )}
       {refused && <Notice kind="refusal">{refused}</Notice>}
-      <Actions bench={bench} keptLog={keptLog} onLog={onLog} onSimulate={onSimulate} />
+      <Actions bench={bench} units={units} keptLog={keptLog} onLog={onLog} onSimulate={onSimulate} />
     </section>
   );
 }
@@ -101,10 +106,11 @@ function Reason({ bench }: { bench: Bench }) {
 
 function Actions({
   bench,
+  units,
   keptLog,
   onLog,
   onSimulate,
-}: Pick<Props, 'bench' | 'keptLog' | 'onLog' | 'onSimulate'>) {
+}: Pick<Props, 'bench' | 'units' | 'keptLog' | 'onLog' | 'onSimulate'>) {
   const { trial, advice } = bench;
   if (trial.recipe_id) return null;
   if (advice.status === 'square') {
@@ -126,6 +132,9 @@ function Actions({
       </div>
     );
   }
+  if (bench.opening_ladder_mm_min.length > 0) {
+    return <LadderActions bench={bench} units={units} onLog={onLog} onSimulate={onSimulate} />;
+  }
   return (
     <div className={styles.go}>
       <Button
@@ -145,6 +154,39 @@ function Actions({
           </Button>
         )}
       </div>
+    </div>
+  );
+}
+
+/** Before the first cut of a metal without rows: the ladder is the next thing, a square the way round. */
+function LadderActions({
+  bench,
+  units,
+  onLog,
+  onSimulate,
+}: Pick<Props, 'bench' | 'units' | 'onLog' | 'onSimulate'>) {
+  const [open, setOpen] = useState(false);
+  return (
+    <div className={styles.go}>
+      <Button variant="contained" onClick={() => setOpen(true)}>
+        The strips are cut: log them
+      </Button>
+      <PieceButton bench={bench} />
+      <div className={styles.row}>
+        <Button variant="text" onClick={() => onLog('full')}>
+          Skip it: log a square
+        </Button>
+        {bench.trial.simulated && (
+          <Button variant="text" onClick={onSimulate}>
+            A simulated square
+          </Button>
+        )}
+      </div>
+      {open && (
+        <Suspense fallback={null}>
+          <LadderSheet bench={bench} units={units} onClose={() => setOpen(false)} />
+        </Suspense>
+      )}
     </div>
   );
 }

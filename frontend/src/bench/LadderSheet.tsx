@@ -28,7 +28,14 @@ export function LadderSheet({
   const save = useMutation({
     mutationFn: async () => {
       // One after the other, each with its own key: a repeat after a failure logs no strip twice.
-      for (const cut of ladderCuts(speeds, seen, bench.trial.start.cut_height_mm, key, person)) {
+      for (const cut of ladderCuts(
+        speeds,
+        seen,
+        bench.trial.start.cut_height_mm,
+        key,
+        person,
+        bench.trial.height_by_hand,
+      )) {
         await answered(
           api.POST('/api/trials/{trial_id}/cuts', {
             params: { path: { trial_id: bench.trial.id } },

@@ -15,10 +15,10 @@ export function ReadyLine({ tableId }: { tableId: number }) {
   return (
     <Link to="/ready" className={styles.readyLine} data-due={due > 0 || not_right > 0}>
       {not_right > 0
-        ? `▲ ${not_right} not right: put right before cutting`
+        ? `▲ ${not_right} not right`
         : due > 0
-          ? `□ Ready to cut? ${due} to check first`
-          : `■ Checked${when}${last_done_by ? ` by ${last_done_by}` : ''}`}
+          ? `□ Ready? ${due} to check`
+          : `■ Checked${when}${last_done_by ? `, ${last_done_by}` : ''}`}
     </Link>
   );
 }

@@ -26,6 +26,7 @@ export function ladderCuts(
   cut_height_mm: number,
   key: string,
   by: string,
+  byHand: boolean,
 ): NewCut[] {
   return speeds.flatMap((speed_mm_min, i) => {
     const answer = seen[i];
@@ -41,7 +42,7 @@ export function ladderCuts(
         dross: DROSS[answer] ?? null,
         note: `slot ${i + 1} of the coarse ladder`,
         by,
-        height_control: 'off' as const,
+        height_control: byHand ? ('by_hand' as const) : ('off' as const),
         arc_lost: false,
       },
     ];

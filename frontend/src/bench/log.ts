@@ -191,7 +191,7 @@ export function requestOf(log: Log, trial: Trial, by: string): CutRequest {
     dross: log.dross === null ? null : [...bottom, ...spatter],
     note: log.note,
     by,
-    height_control: 'off',
+    height_control: trial.height_by_hand ? 'by_hand' : 'off',
     arc_lost: false,
   };
 }

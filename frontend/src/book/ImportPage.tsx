@@ -83,7 +83,6 @@ export function ImportPage() {
       {preview.isError && <Notice kind="refusal">{refusalText(preview.error)}</Notice>}
       {found && (
         <>
-          <ColumnMatches preview={found} change={(matches) => preview.mutate({ text, matches })} />
           {found.unmatched.length > 0 ? (
             <Notice kind="note" title="Not matched yet">
               {found.unmatched.map((c) => COLUMN_WORDS[c] ?? c).join(', ')}: choose a column, or give one
@@ -115,6 +114,7 @@ export function ImportPage() {
             }
             onTake={(keepGood) => take.mutate(keepGood)}
           />
+          <ColumnMatches preview={found} change={(matches) => preview.mutate({ text, matches })} />
         </>
       )}
     </main>

@@ -1,18 +1,20 @@
 import Button from '@mui/material/Button';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Schema } from '../kit/client';
 import { DROSS_EFFORT, showLength, showSpeed, type ShopUnits } from '../kit/units';
+import { NoteDialog } from './NoteDialog';
 import styles from './choose.module.css';
 import type { Job } from './ChoosePage';
 
 type Option = Schema['ChooseOption'];
 
 const CAN: Record<string, string> = {
-  pierce: '■ pierces',
-  edge_start: '◧ edge start only',
-  sever: '▲ severs only',
-  refuse: '✕ too thick',
-  unknown: '□ not written down',
+  pierce: '■',
+  edge_start: '◧',
+  sever: '▲',
+  refuse: '✕',
+  unknown: '□',
 };
 
 interface Props {
@@ -25,6 +27,7 @@ interface Props {
 /** One process as a line of instruments: what it asks for, and what comes of it here. */
 export function OptionRow({ option: o, job, fastest, units }: Props) {
   const navigate = useNavigate();
+  const [writing, setWriting] = useState(false);
   const gas = o.shield_gas ? `${o.gas} with ${o.shield_gas}` : o.gas;
   const begin = () =>
     void navigate(
@@ -42,8 +45,9 @@ export function OptionRow({ option: o, job, fastest, units }: Props) {
         <span>
           {o.amperage_a} A, {gas}
         </span>
-        <b data-can={o.can}>{CAN[o.can] ?? o.can}</b>
-        <span>{o.can_sentence}</span>
+        <b data-can={o.can}>
+          {CAN[o.can] ?? ''} {o.can_sentence}
+        </b>
       </div>
       <div className={styles.speed}>
         {o.speed_mm_min === null ? (
@@ -92,6 +96,10 @@ export function OptionRow({ option: o, job, fastest, units }: Props) {
         <Button variant={o.usable ? 'contained' : 'outlined'} disabled={!o.usable} onClick={begin}>
           Try it
         </Button>
+        <Button variant="text" onClick={() => setWriting(true)}>
+          Write down
+        </Button>
+        {writing && <NoteDialog option={o} units={units} onClose={() => setWriting(false)} />}
       </div>
       {(o.question ?? o.notes[0]) && (
         <p className={styles.notes}>{[o.question, ...o.notes].filter(Boolean).join(' ')}</p>

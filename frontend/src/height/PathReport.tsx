@@ -27,23 +27,35 @@ const STAGE: Record<Examined['report']['explanations'][number]['stage'], string>
   multiplier: 'The multiplier',
 };
 
+function offBy(error: number | null, slope: number | null): string {
+  if (error === null) return 'Farther off than 3 mm: no height to name.';
+  if (Math.abs(error) < 0.005) return 'On its height.';
+  const side = error > 0 ? 'too high' : 'too low';
+  return `${Math.abs(error).toFixed(2)} mm ${side}, at ${slope ?? '?'} V/mm.`;
+}
+
 /** What the torch will do, which stage is wrong, what would tell, and what to do, safest first. */
 export function PathReport({ examined, typed }: { examined: Examined; typed: Typed }) {
   const { report, corrections } = examined;
   const error = report.height_error_mm ?? null;
+  const felt = typed.seenBy === 'torch' ? typed.behaviour : null;
+  const torch = felt ?? report.torch;
   return (
     <div className={styles.report}>
       <section aria-labelledby="torch">
-        <h2 id="torch">At {typed.setPoint} V the torch</h2>
-        <p className={styles.torch} data-torch={report.torch}>
-          {report.torch === 'holds' ? '■' : '▲'} {TORCH[report.torch]}
+        <h2 id="torch">{felt ? 'You saw that the torch' : `At ${typed.setPoint} V the torch`}</h2>
+        <p className={styles.torch} data-torch={torch}>
+          {torch === 'holds' ? '■' : '▲'} {TORCH[torch]}
         </p>
-        <TorchMove torch={report.torch} error={error} />
+        <TorchMove torch={torch} error={felt ? null : error} />
         <p className={styles.soft}>
-          {error === null
-            ? 'Farther off than 3 mm: no height to name.'
-            : `${Math.abs(error).toFixed(2)} mm ${error > 0 ? 'too high' : 'too low'}, as ${typed.slope} V/mm has it.`}
+          {felt
+            ? `As told, the path would have it so that it ${TORCH[report.torch]}.`
+            : offBy(error, typed.slope)}
         </p>
+        <Notice kind="caution" title="Before any cabinet">
+          {report.cautions.join(' ')}
+        </Notice>
       </section>
       <section aria-labelledby="stages">
         <h2 id="stages">Which stage</h2>
@@ -83,9 +95,6 @@ export function PathReport({ examined, typed }: { examined: Examined; typed: Typ
             </ol>
           </>
         )}
-        <Notice kind="caution" title="Before any cabinet">
-          {report.cautions.join(' ')}
-        </Notice>
       </section>
     </div>
   );

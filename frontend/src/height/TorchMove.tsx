@@ -17,7 +17,7 @@ export function TorchMove({
   const y = RIGHT_Y - up;
   const leaves = error === null && torch !== 'holds';
   return (
-    <svg viewBox="0 0 240 116" width="100%" style={{ maxWidth: 300 }} aria-hidden="true">
+    <svg viewBox="0 -22 240 138" width="100%" style={{ maxWidth: 300 }} aria-hidden="true">
       <rect x={0} y={PLATE_Y} width={240} height={20} fill="var(--plate)" />
       <Nozzle y={RIGHT_Y} dashed />
       <Nozzle y={y} />

@@ -1462,6 +1462,11 @@ export interface components {
             notes: string[];
             /** Example */
             example: boolean;
+            written: components["schemas"]["SetNoteRequest"];
+            /** Parts Cost */
+            parts_cost: number | null;
+            /** Parts Starts */
+            parts_starts: number | null;
         };
         /**
          * ColumnAnswer
@@ -3279,6 +3284,8 @@ export interface components {
              * @enum {string}
              */
             good_side: "right" | "left";
+            /** Height By Hand */
+            height_by_hand: boolean;
             /** Title */
             title: string;
             /** Metal */
@@ -6456,6 +6463,7 @@ export interface operations {
                 thickness_mm: number;
                 torch_set_id: number;
                 gas?: string;
+                table_id?: number | null;
             };
             header?: never;
             path?: never;

@@ -6,7 +6,7 @@ import { Notice, refusalText } from '../kit/Notice';
 import { NumberField } from '../kit/NumberField';
 import { QuantityField } from '../kit/QuantityField';
 import { shopQuery, useTable } from '../kit/queries';
-import { showLength, showSpeed } from '../kit/units';
+import { showLength, showSpeed, showThickness } from '../kit/units';
 import { Axes } from './Axes';
 import { AirSupply } from './AirSupply';
 import { Facts } from './Facts';
@@ -205,7 +205,7 @@ function Motion({ page, change }: { page: Page; change: Change }) {
   const units = shop.data;
   const length = units.length_unit === 'thou' ? 'in' : units.length_unit;
   const shownLength = (mm: number | null | undefined) =>
-    mm ? showLength(mm, { ...units, length_unit: length }).text : '';
+    mm ? showThickness(mm, { ...units, length_unit: length }).text : '';
   return (
     <section aria-labelledby="motion">
       <h2 id="motion">What it reaches</h2>

@@ -1,11 +1,21 @@
 import { queryOptions } from '@tanstack/react-query';
 import { answered, api } from '../kit/client';
 
-export const startQuery = (metal: string, thickness_mm: number, torch_set_id: number, gas: string) =>
+export const startQuery = (
+  metal: string,
+  thickness_mm: number,
+  torch_set_id: number,
+  gas: string,
+  table_id: number,
+) =>
   queryOptions({
-    queryKey: ['start', metal, thickness_mm, torch_set_id, gas],
+    queryKey: ['start', metal, thickness_mm, torch_set_id, gas, table_id],
     queryFn: () =>
-      answered(api.GET('/api/start', { params: { query: { metal, thickness_mm, torch_set_id, gas } } })),
+      answered(
+        api.GET('/api/start', {
+          params: { query: { metal, thickness_mm, torch_set_id, gas, table_id } },
+        }),
+      ),
   });
 
 export type TargetWay = 'bevel_deg' | 'gap_mm' | 'iso_range';

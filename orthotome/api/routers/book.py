@@ -14,7 +14,12 @@ from orthotome.core.book_trend import trend_breaks
 from orthotome.core.measuring import angle_gauge_u_deg, cannot_judge
 from orthotome.core.metals import metal_named
 from orthotome.core.squareness import square_target
-from orthotome.core.trial_plan import default_limits, dialled_start, opening_ladder_mm_min
+from orthotome.core.trial_plan import (
+    default_limits,
+    dialled_start,
+    opening_ladder_mm_min,
+    table_warnings,
+)
 from orthotome.core.units import UNITS
 from orthotome.formats.campaign import LimitsFile, StartFile
 from orthotome.formats.reading import read_json
@@ -32,14 +37,13 @@ from orthotome.formats.row_import import (
 )
 from orthotome.formats.rows import RowFile, flat_row, write_rows, write_rows_json
 from orthotome.store import book as store
-from orthotome.store import recipes
+from orthotome.store import machine, recipes
 from orthotome.store.errors import Refused
 from orthotome.store.shop import torch_set, torch_sets
 from orthotome.store.tables import BookRow
 
 router = APIRouter(tags=["book"])
 
-Thickness = Annotated[float, Query(ge=0.2, le=160, allow_inf_nan=False)]
 Positive = Annotated[float | None, Query(gt=0, le=90, allow_inf_nan=False)]
 
 
@@ -205,17 +209,15 @@ def _is_matched(match: Match | None) -> bool:
 
 
 @router.get("/start")
-def get_start(
-    session: Reading,
-    metal: Annotated[str, Query(min_length=1, max_length=200)],
-    thickness_mm: Thickness,
-    torch_set_id: Annotated[int, Query(ge=1, le=2**31)],
-    gas: Annotated[str, Query(max_length=200)] = "",
-) -> models.StartAnswer:
+def get_start(session: Reading, job: Annotated[models.StartQuery, Query()]) -> models.StartAnswer:
     """Starting numbers, where they came from, and the range to cut in."""
-    found = store.start(session, metal, thickness_mm, torch_set_id, gas)
+    found = store.start(session, job.metal, job.thickness_mm, job.torch_set_id, job.gas)
     values = dialled_start(found.values) if found.values else None
     limits = default_limits(values) if values else None
+    said: tuple[str, ...] = ()
+    if job.table_id is not None:
+        gas = job.gas or torch_set(session, job.torch_set_id).gas
+        said = table_warnings(found, machine.for_trial(session, job.table_id), gas)
     ladder = found.how == "analogue" and values is not None and limits is not None
     return models.StartAnswer(
         how=found.how,
@@ -224,7 +226,7 @@ def get_start(
             models.StartSource(metal=r.metal, thickness_mm=r.thickness_mm, source=r.source)
             for r in found.rows
         ],
-        warnings=list(found.warnings),
+        warnings=[*found.warnings, *said],
         limits=LimitsFile(**vars(limits)) if limits else None,
         opening_ladder_mm_min=list(opening_ladder_mm_min(values, limits)) if ladder else [],  # type: ignore[arg-type]
     )

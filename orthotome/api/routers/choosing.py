@@ -29,7 +29,7 @@ def choose(session: Reading, job: Annotated[book.ChooseQuery, Query()]) -> book.
     )
     sets = {s.name: s for s in shop.torch_sets(session)}
     return book.ChooseAnswer(
-        options=[answers.option(o, sets[o.process.torch_set]) for o in found],
+        options=[answers.option(o, sets[o.process.torch_set], job.metal) for o in found],
         machine_known=on.acceleration_mm_s2 is not None,
         other_process=is_plasma_right(job.thickness_mm, job.metal, job.bevel_deg),
     )

@@ -10,6 +10,7 @@ from orthotome import demo
 from orthotome.api import answers, models
 from orthotome.api.depends import Reading, Store, TheJudge, as_it_is
 from orthotome.api.judging import Judge
+from orthotome.core.axis_map import FRAME
 from orthotome.core.campaign import Cut, Dross, EdgeReading, Limits, NextCut, Target
 from orthotome.core.pieces import Piece, PieceSetting, ladder_speeds, square, strip_ladder
 from orthotome.core.start_rows import StartValues
@@ -17,7 +18,7 @@ from orthotome.core.trial_plan import check_limits, default_limits, opening_ladd
 from orthotome.formats.campaign import DrossFile, EdgeFile, campaign_to_file, read_campaign
 from orthotome.formats.gcode import write_gcode
 from orthotome.formats.svg import write_svg
-from orthotome.store import book, recipes, shop
+from orthotome.store import book, machine, recipes, shop
 from orthotome.store import trials as store
 from orthotome.store.errors import ChangedMeanwhile, Refused
 from orthotome.store.tables import Trial
@@ -212,7 +213,8 @@ def piece_program(
         f"{campaign.thickness_mm:g} mm {campaign.metal.replace('_', ' ')}, {torch.name}, "
         f"{torch.amperage_a:g} A, {torch.gas}",
     )
-    text = write_gcode(_piece(judgement, kind), campaign.start, heading, dry_run=dry_run)
+    axes = machine.settings(shop.table(session, found.table_id)).axis_map() or FRAME
+    text = write_gcode(_piece(judgement, kind), campaign.start, heading, axes=axes, dry_run=dry_run)
     name = f"trial-{found.id}-cut-{len(logged) + 1}-{kind}{'-dry' if dry_run else ''}.nc"
     headers = {"content-disposition": f'attachment; filename="{name}"'}
     return Response(text, media_type="text/plain", headers=headers)

@@ -44,6 +44,7 @@ _ROUND_RATIOS = (5, 10, 16, 20, 25, 30, 40, 50, 60, 80, 100)
 _ELSEWHERE = 0.1  # a torch that will not hold though the path is right: a set-point for another cut
 _UNLISTED = 1e-4  # of a fault that is not on the list, per volt of screen; keeps every chance below 1
 _LEAST_CHANCE = 0.02
+_SAME_RATIO = 0.03
 _MOST_EXPLANATIONS = 5
 
 
@@ -295,11 +296,12 @@ def _likelihood(suspect: _Suspect, seen: Observed, does: Callable[[float], Torch
 
 
 def _ranked(weighed: list[tuple[_Suspect, float]], path: SignalPath) -> tuple[Explanation, ...]:
-    """Explanations by chance; the same fault met on two ways counts once."""
+    """Explanations by chance; ratios that no reading tells apart count as the likelier of them."""
     total = sum(w for _, w in weighed) + max(_UNLISTED, 0.02 * max(w for _, w in weighed))
     together: dict[tuple[Stage, Fault, float | None], float] = {}
-    for s, w in weighed:
-        key = (s.stage, s.fault, None if s.actual is None else round(s.actual, 4))
+    for s, w in sorted(weighed, key=lambda pair: -pair[1]):
+        alike = (k for k in together if k[:2] == (s.stage, s.fault) and _alike(k[2], s.actual))
+        key = next(alike, (s.stage, s.fault, s.actual))
         together[key] = together.get(key, 0.0) + w / total
     best = sorted(together.items(), key=lambda pair: -pair[1])[:_MOST_EXPLANATIONS]
     return tuple(
@@ -307,6 +309,10 @@ def _ranked(weighed: list[tuple[_Suspect, float]], path: SignalPath) -> tuple[Ex
         for (stage, fault, actual), chance in best
         if chance >= _LEAST_CHANCE
     )
+
+
+def _alike(a: float | None, b: float | None) -> bool:
+    return a == b or (a is not None and b is not None and abs(a / b - 1) < _SAME_RATIO)
 
 
 def _words(stage: Stage, fault: Fault, actual: float | None, path: SignalPath) -> tuple[str, str]:

@@ -6,7 +6,7 @@ from dataclasses import replace
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orthotome.core.start_rows import StartRow, StartValues, starting_numbers
+from orthotome.core.start_rows import RowDetails, StartRow, StartValues, starting_numbers
 
 
 def row(thickness_mm: float, speed: float, delay: float = 0.5, metal: str = "mild_steel") -> StartRow:
@@ -51,6 +51,51 @@ class BetweenRows(unittest.TestCase):
     def test_rows_come_back_exactly(self) -> None:
         for r in ROWS:
             self.assertEqual((ask(r.thickness_mm).how, ask(r.thickness_mm).values), ("row", r.values))
+
+
+rising = st.lists(st.floats(0.5, 60), min_size=2, max_size=8, unique_by=lambda t: round(t * 4))
+
+
+class AnyRows(unittest.TestCase):
+    """Rows whose speed falls and whose delay and volts rise with thickness."""
+
+    def rows(self, thicknesses: list[float]) -> list[StartRow]:
+        return [row(t, 12_000 / (1 + t), 0.05 * i) for i, t in enumerate(sorted(thicknesses))]
+
+    @given(rising, st.floats(0, 1), st.floats(0, 1))
+    def test_between_monotone_rows_every_number_is_monotone(
+        self, thicknesses: list[float], a: float, b: float
+    ) -> None:
+        rows = self.rows(thicknesses)
+        thin, thick = rows[0].thickness_mm, rows[-1].thickness_mm
+        low, high = (ask(thin + s * (thick - thin), rows=rows).values for s in sorted((a, b)))
+        assert low and high
+        self.assertGreaterEqual(low.speed_mm_min, high.speed_mm_min * (1 - 1e-9))
+        self.assertLessEqual(low.pierce_delay_s, high.pierce_delay_s + 1e-9)
+        self.assertLessEqual(low.arc_voltage_v or 0, (high.arc_voltage_v or 0) + 1e-9)
+        self.assertLessEqual(low.kerf_mm, high.kerf_mm + 1e-9)
+
+    @given(rising)
+    def test_rows_come_back_exactly(self, thicknesses: list[float]) -> None:
+        rows = self.rows(thicknesses)
+        for r in rows:
+            self.assertEqual(ask(r.thickness_mm, rows=rows).values, r.values)
+
+
+class OtherProcesses(unittest.TestCase):
+    def test_another_amperage_or_a_wet_plate_is_another_process(self) -> None:
+        half = replace(row(8, 900), amperage_a=45)
+        wet = replace(row(8, 1500), details=RowDetails(bed="water", water_level_mm=5))
+        found = ask(8, rows=[*ROWS, half, wet])
+        self.assertEqual((found.how, [r.thickness_mm for r in found.rows]), ("interpolated", [6, 10]))
+        said = " ".join(found.warnings)
+        self.assertIn("other amperages than 70 A", said)
+        self.assertIn("water at the plate", said)
+
+    def test_outside_what_the_source_calls_sensible(self) -> None:
+        bounded = [replace(r, details=RowDetails(least_thickness_mm=9)) for r in ROWS]
+        self.assertIn("sensible from 9 mm", " ".join(ask(8, rows=bounded).warnings))
+        self.assertEqual(ask(10, rows=bounded).warnings, ())
 
 
 class BeyondRows(unittest.TestCase):

@@ -118,6 +118,47 @@ class AdviseCommand(unittest.TestCase):
         self.assertEqual(self.run_it("/no/such/file").returncode, 2)
 
 
+class SignalPathCommand(unittest.TestCase):
+    example = (ROOT / "docs/formats/signal_path.example.json").read_text()
+
+    def ask(self, text: str) -> subprocess.CompletedProcess[str]:
+        command = [sys.executable, "-m", "orthotome.cli", "signal-path", "-"]
+        return subprocess.run(command, input=text, capture_output=True, text=True, check=False)
+
+    def test_the_example_is_answered_as_published(self) -> None:
+        report = json.loads(self.ask(self.example).stdout)
+        kept = (ROOT / "docs/formats/signal_path_report.example.json").read_text()
+        self.assertEqual(report, json.loads(kept))
+        self.assertEqual(
+            [*report],
+            [
+                "format",
+                "version",
+                "expected_screen_v",
+                "gain",
+                "torch",
+                "height_error_mm",
+                "explanations",
+                "cautions",
+            ],
+        )
+
+    def test_only_foretold_felt_or_refused_in_one_sentence(self) -> None:
+        file = json.loads(self.example)
+        ahead = json.loads(self.ask(json.dumps({**file, "observed": None})).stdout)
+        self.assertEqual((ahead["torch"], ahead["explanations"]), ("holds", []))
+        felt = json.loads(self.ask(json.dumps({**file, "observed": {"behaviour": "dives"}})).stdout)
+        self.assertEqual(felt["explanations"][0]["stage"], "source")
+        for change, words in (
+            ({"source_ratio": 0}, "source_ratio: must be more than 0."),
+            ({"observed": {"true_v": 130.0}}, "observed: give both true_v and screen_v"),
+            ({"slope_v_per_mm": None}, "slope_v_per_mm: must be a number."),
+        ):
+            done = self.ask(json.dumps({**file, **change}))
+            self.assertEqual((done.returncode, done.stdout), (2, ""))
+            self.assertIn(words, done.stderr)
+
+
 class StartCommand(unittest.TestCase):
     rows = (ROOT / "docs/formats/rows.example.csv").read_text()
 
@@ -141,8 +182,11 @@ class StartCommand(unittest.TestCase):
         cases = [
             (f"{head.replace('kerf_mm', 'kerf')}\n{first}", "the column kerf_mm is missing"),
             (f"{head}\n{first.replace(',0.2,', ',,')}", "line 2: pierce_delay_s is empty"),
-            (f"{head}\n{first.replace('5200.0', 'fast')}", "line 2: speed_mm_min must be a number"),
-            (f"{head}\n{first.replace('5200.0', 'nan')}", "line 2: speed_mm_min must be a real number"),
+            (f"{head}\n{first.replace(',5200,', ',fast,')}", "line 2: speed_mm_min must be a number"),
+            (
+                f"{head}\n{first.replace(',5200,', ',nan,')}",
+                "line 2: speed_mm_min must be a real number",
+            ),
         ]
         for text, words in cases:
             with self.subTest(words):

@@ -5,6 +5,7 @@ import unittest
 from dataclasses import dataclass, field
 from xml.etree import ElementTree
 
+from orthotome.core.axis_map import AxisMap
 from orthotome.core.pieces import Piece, PieceSetting, ladder_speeds, square, strip_ladder
 from orthotome.formats.gcode import write_gcode
 from orthotome.formats.svg import write_svg
@@ -96,6 +97,17 @@ class Program(unittest.TestCase):
             wet = [x for x in write_gcode(piece, PLATE_START).splitlines() if x.startswith("G1 X")]
             self.assertEqual(moves, wet)
             self.assertIn("DRY RUN", dry)
+
+    def test_on_a_table_with_other_axes_the_same_piece_is_burnt(self) -> None:
+        # X plus away from the operator and Y plus to the left: turned, not mirrored.
+        turned = AxisMap("away", "left")
+        for _, piece in pieces():
+            here = Machine().run(write_gcode(piece, PLATE_START))
+            there = Machine().run(write_gcode(piece, PLATE_START, axes=turned))
+            for mine, theirs in zip(here.paths, there.paths, strict=True):
+                back = [turned.to_frame(x, y) for x, y in theirs]
+                self.assertEqual(back, mine)
+            self.assertIn("X plus runs away from you, Y plus to the left.", there.said)
 
     def test_comments_name_settings_zero_and_extents_and_hold_no_brackets(self) -> None:
         setting, piece = pieces()[0]

@@ -12,7 +12,22 @@ from playwright.sync_api import Browser, Page, expect
 from tools.browser import PHONE_SIDEWAYS, TABLET, Server, chromium, open_page
 
 AXE = (Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js").read_text()
-VIEWS = ("/bench", "/trials", "/trials/new", "/trials/2", "/book", "/book/recipes/1", "/kerf-sections")
+SHEET = "/book/sheet?metal=mild_steel&set=3&gas=air"
+VIEWS = (
+    "/bench",
+    "/trials",
+    "/trials/new",
+    "/trials/2",
+    "/book",
+    "/book/recipes/1",
+    SHEET,
+    "/book/import",
+    "/choose",
+    "/height",
+    "/machine",
+    "/ready",
+    "/kerf-sections",
+)
 
 
 class Screens(unittest.TestCase):
@@ -306,7 +321,7 @@ class Accessible(Screens):
                 with self.subTest(f"{path} {light}"):
                     page = self.page(path, light=light)
                     page.wait_for_load_state("networkidle")
-                    page.locator("main").first.wait_for()
+                    page.get_by_role("heading", level=1).first.wait_for()
                     self.check(page)
             with self.subTest(f"log {light}"):
                 page = self.page("/bench", light=light)

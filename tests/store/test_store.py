@@ -1,20 +1,40 @@
 """The store's promises: logged once, never overwritten unseen, recipes never changed."""
 
+import tempfile
 import unittest
 from dataclasses import replace
+from pathlib import Path
 
+from alembic import command
 from alembic.autogenerate import compare_metadata
+from alembic.config import Config
 from alembic.runtime.migration import MigrationContext
-from sqlalchemy import text
+from sqlalchemy import create_engine, text
 from sqlalchemy.exc import IntegrityError
 from sqlmodel import SQLModel
 
 from orthotome.core.campaign import EdgeReading
 from orthotome.core.tuner.advise import judge
-from orthotome.store import book, recipes, shop, trials
+from orthotome.store import book, database, recipes, shop, trials
 from orthotome.store.errors import ChangedMeanwhile, Refused
 from tests.jobs import PLATE_JOB
 from tests.shop import HALF_WAY, JUST_OPENED, LOCKED, ShopOf
+
+OLDER = (
+    "INSERT INTO torch_set (id, name, amperage_a, gas, swirl, example) "
+    "VALUES (1, 'Old set', 70, 'air', 'clockwise', 0)",
+    "INSERT INTO cutting_table (id, name, bed, starts_on_parts, parts_series, mount_series) "
+    "VALUES (1, 'Old table', 'water', 3, 1, 1)",
+    "INSERT INTO trial (id, table_id, torch_set_id, title, metal, thickness_mm, speed_mm_min, cut_height_mm, "
+    "pierce_height_mm, pierce_delay_s, kerf_mm, start_how, start_from, bevel_deg, sides, dross_grade, "
+    "priority, speed_low_mm_min, speed_high_mm_min, height_low_mm, height_high_mm, opened_at, opened_by, "
+    "set_aside, on_bench, revision) VALUES (1, 1, 1, 'Old', 'mild_steel', 8, 2100, 1.5, 3.8, 0.5, 1.8, "
+    "'typed', '{}', 2, 'good', 1, 'square_first', 1200, 3400, 0.8, 3.2, '2026-01-01', '', 0, 1, 1)",
+    "INSERT INTO cut (id, trial_id, number, key, piece, speed_mm_min, cut_height_mm, arc_voltage_v, "
+    "height_control, parts, mount, plate, signal, arc_lost, dross_looked_at, note, logged_at, logged_by, "
+    "struck_out, version) VALUES (1, 1, 1, 'k', 'square', 2100, 1.5, 127, 'off', 'p1', 'm1', '', '', 0, 0, "
+    "'', '2026-01-01', '', 0, 1)",
+)
 
 
 class Records(unittest.TestCase):
@@ -31,6 +51,28 @@ class Records(unittest.TestCase):
         with self.database.engine.connect() as connection:
             found = compare_metadata(MigrationContext.configure(connection), SQLModel.metadata)
         self.assertEqual(found, [])
+
+    def test_an_older_database_is_brought_up_with_all_it_holds(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "older.sqlite"
+            config = Config()
+            config.set_main_option("script_location", str(Path(database.__file__).parent / "migrations"))
+            with create_engine(f"sqlite:///{path}").begin() as connection:
+                config.attributes["connection"] = connection
+                command.upgrade(config, "0001")
+                for line in OLDER:
+                    connection.execute(text(line))
+            newer = database.Database(path)
+            self.addCleanup(newer.close)
+            with newer.read() as session:
+                table = shop.table(session, 1)
+                self.assertEqual((table.name, table.signal_series), ("Old table", 1))
+                (cut,) = trials.logged_cuts(session, 1)
+                # What was logged so far is of the first signal path, and stays one series with what comes.
+                self.assertEqual((cut.cut.arc_voltage_v, cut.cut.series.signal), (127.0, "g1"))
+                self.assertEqual(
+                    trials.campaign_of(session, trials.trial(session, 1)).torch_set.gas, "air"
+                )
 
     def test_pragmas(self) -> None:
         with self.database.engine.connect() as connection:

@@ -21,6 +21,8 @@ export interface Log {
   key: string;
   cutId: number | null;
   version: number | null;
+  piece: CutRequest['piece'];
+  height_control: CutRequest['height_control'];
   speed_mm_min: number;
   cut_height_mm: number;
   through: 'full' | 'partial' | 'none' | null;
@@ -61,6 +63,8 @@ export function newLog(next: NextCut, trial: Trial, u_deg: number, through: Log[
     key: crypto.randomUUID(),
     cutId: null,
     version: null,
+    piece: 'square',
+    height_control: trial.height_by_hand ? 'by_hand' : 'off',
     speed_mm_min: next.speed_mm_min,
     cut_height_mm: next.cut_height_mm,
     through,
@@ -83,6 +87,8 @@ export function logOf(cut: Cut | CutRequest, trial: Trial, u_deg: number): Log {
     ...log,
     cutId: 'id' in cut ? cut.id : null,
     version: 'version' in cut ? cut.version : null,
+    piece: cut.piece,
+    height_control: cut.height_control as CutRequest['height_control'],
     edges: Object.fromEntries(
       cut.edges.map((e) => [
         slotId({ side: e.side, heading: e.heading_deg }),
@@ -182,7 +188,7 @@ export function requestOf(log: Log, trial: Trial, by: string): CutRequest {
   const bottom = log.dross === null || log.dross === 'none' ? [] : [log.dross];
   const spatter = log.spatter ? [{ kind: 'top_spatter' as const, grade: 1 }] : [];
   return {
-    piece: 'square',
+    piece: log.piece,
     speed_mm_min: log.speed_mm_min,
     cut_height_mm: log.cut_height_mm,
     arc_voltage_v: log.volts === '' ? null : volts,
@@ -191,7 +197,7 @@ export function requestOf(log: Log, trial: Trial, by: string): CutRequest {
     dross: log.dross === null ? null : [...bottom, ...spatter],
     note: log.note,
     by,
-    height_control: trial.height_by_hand ? 'by_hand' : 'off',
+    height_control: log.height_control,
     arc_lost: false,
   };
 }

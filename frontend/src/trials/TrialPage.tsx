@@ -201,6 +201,7 @@ function CutEntry({
         />
         <Reading name="Underside" value={underside(cut)} />
         <Reading name="Worst kept" value={showDegrees(worstKept(cut, trial))} />
+        {cut.note && <Reading name="Note" value={cut.note} />}
         {cut.edges.map((e) => (
           <Reading
             key={`${e.side}${e.heading_deg}`}

@@ -44,6 +44,7 @@ def main() -> None:
     try:
         time.sleep(3)  # the tuner wakes in the background
         interface(server)
+        the_book(server)
         advice()
         lighthouse(server)
     finally:
@@ -143,6 +144,33 @@ def interface(server: Server) -> None:
 def log(server: Server, cut: dict[str, object], n: int) -> None:
     """Log one cut."""
     fetch(server, "/api/trials/3/cuts", {**cut, "key": f"bench-{n}"})
+
+
+def the_book(server: Server) -> None:
+    """A Book of 5,000 rows taken in over HTTP, and what is read of it then."""
+    head = "metal,thickness_mm,torch_set,amperage_a,gas,speed_mm_min,arc_voltage_v,cut_height_mm,"
+    lines = [head + "pierce_height_mm,pierce_delay_s,kerf_mm,source"]
+    for page in range(250):
+        for n in range(1, 21):
+            lines.append(
+                f"alloy {page},{n},70 A plate set,70,air,{11000 * n**-0.85:.0f},{112 + 2 * n},1.5,3.8,"
+                f"{0.06 * n:.2f},{1.2 + 0.07 * n:.2f},made up"
+            )
+    text = {"text": "\n".join(lines)}
+    for what, path in (("look over", "/api/book/import/preview"), ("take in", "/api/book/import")):
+        began = time.perf_counter()
+        fetch(server, path, text)
+        say(f"{what} a CSV of 5,000 rows", 1000 * (time.perf_counter() - began), "ms", "limit 2000")
+    for name, path in (
+        ("rows, 5,000 of them", "/api/book/rows"),
+        ("pages of the Book", "/api/book/pages"),
+        ("one page", "/api/book/page?metal=alloy%207&torch_set_id=1&gas=air"),
+        ("start", "/api/start?metal=alloy%207&thickness_mm=7.5&torch_set_id=1"),
+        ("choose", "/api/choose?metal=mild_steel&thickness_mm=6&table_id=1"),
+        ("readiness", "/api/tables/1/readiness"),
+        ("signal paths", "/api/tables/1/signal-paths"),
+    ):
+        timed(f"GET {name}", 20, lambda _, p=path: fetch(server, p), "limit 100")  # type: ignore[misc]
 
 
 def advice() -> None:

@@ -38,6 +38,26 @@ class Shot:
     before: Callable[[Page], None] | None = None
 
 
+def _pasted(page: Page) -> None:
+    page.get_by_role("textbox").first.fill(PASTED)
+    page.get_by_text("rows can be used").wait_for()
+
+
+def _low_volts(page: Page) -> None:
+    page.get_by_label("Volts on the screen").fill("2.6")
+    page.get_by_text("flies up").wait_for()
+
+
+PASTED = (
+    "Material\tThickness (in)\tParts\tAmps\tGas\tSpeed (ipm)\tVolts\tCut height (in)\tPierce height (in)\t"
+    "Delay\tKerf (in)\tPage\n"
+    "Mild steel\t1/4\t70 A plate set\t70\tair\t110\t125\t0.06\t0.15\t0.4\t0.068\texample\n"
+    "Mild steel\t3/8\t70 A plate set\t70\tair\tfast\t130\t0.06\t0.15\t0.6\t0.075\texample\n"
+    "Mild steel\t1/2\t70 A plate set\t85\tair\t48\t134\t0.06\t0.15\t0.9\t0.079\texample\n"
+    "Mild steel\t5/8\t70 A plate set\t70\tair\t33\t139\t0.07\t0.17\t1.3\t0.085\texample\n"
+)
+
+
 SHOTS = (
     Shot("bench", "/bench"),
     Shot("bench-night", "/bench", light="night"),
@@ -47,6 +67,12 @@ SHOTS = (
     Shot("trials", "/trials"),
     Shot("trial", "/trials/2"),
     Shot("book", "/book", before=_rows),
+    Shot("sheet", "/book/sheet?metal=mild_steel&set=3&gas=air"),
+    Shot("import", "/book/import", before=_pasted),
+    Shot("choose", "/choose?metal=stainless_steel&thickness=3"),
+    Shot("height", "/height", before=_low_volts),
+    Shot("machine", "/machine"),
+    Shot("ready", "/ready"),
     Shot("recipe", "/book/recipes/1"),
     Shot("log", "/bench", before=_log),
 )

@@ -6,31 +6,15 @@ from pydantic import BaseModel, Field
 
 from orthotome.api.models import Id, TorchSetAnswer
 from orthotome.core.edges import Swirl
-from orthotome.core.readiness import Bed
 from orthotome.formats.campaign import Height, Kerf, Seconds, Speed, Text, ThicknessMm, Voltage
 from orthotome.formats.reading import FileModel
-from orthotome.formats.rows import Flow, Pressure, RowFile
+from orthotome.formats.rows import RowDetailsFile, RowFile
 from orthotome.formats.start import StartValuesFile
 
 Length = Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
 
 
-class RowDetailsModel(FileModel):
-    """What else a row holds for; null is "the source does not say"."""
-
-    shield_gas: Text | None = None
-    gas_pressure_kpa: Pressure | None = None
-    gas_flow_l_min: Flow | None = None
-    shield_pressure_kpa: Pressure | None = None
-    shield_flow_l_min: Flow | None = None
-    surface: Text | None = None
-    bed: Bed | None = None
-    water_level_mm: Annotated[float, Field(ge=-1000, le=1000)] | None = None
-    least_thickness_mm: ThicknessMm | None = None
-    most_thickness_mm: ThicknessMm | None = None
-
-
-class BookRowRequest(RowDetailsModel):
+class BookRowRequest(RowDetailsFile):
     """A starting row for the Book."""
 
     metal: Text
@@ -46,6 +30,7 @@ class BookRowRequest(RowDetailsModel):
     kerf_mm: Kerf
     source: Text
     supersedes_id: Id | None = None
+    amperage_is_right: bool = False  # said of one far below the set's rating
 
 
 class BookRowAnswer(BaseModel):

@@ -59,7 +59,9 @@ class QuantityRequest(FileModel):
     """Text an operator typed, to be read as a quantity."""
 
     text: Annotated[str, Field(max_length=60)]
-    quantity: Literal["length", "speed", "voltage", "time", "angle", "current", "pressure", "flow"]
+    quantity: Literal[
+        "length", "speed", "voltage", "time", "angle", "current", "acceleration", "pressure", "flow"
+    ]
     unit: Annotated[str, Field(max_length=10)]
     metal: Text | None = None
     expected: float | None = None

@@ -7,16 +7,20 @@ again, so that one bad row does not accuse its neighbours.
 """
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from orthotome.core.gauges import MM_PER_INCH
 from orthotome.core.start_rows import StartRow, StartValues
 
+Array = NDArray[np.float64]
+
 FEWEST_ROWS = 4  # with fewer, no trend is known that a row could break
 _TIMES_SPREAD = 4.0  # so many times the others' own scatter is no scatter; assumption
+_BLOCK = 40  # rows of neighbouring thickness that are looked at together; a manual has fewer
 _MOST_SHARE = 0.34  # of the rows may be named; with more, there is no trend to break
 
 
@@ -76,36 +80,53 @@ def _breaks_of(rows: Sequence[StartRow], quantity: _Quantity) -> list[TrendBreak
         given: float | None = getattr(values, quantity.field)
         return None if given is not None and quantity.in_log and given <= 0 else given
 
-    at = [(i, r.thickness_mm, v) for i, r in enumerate(rows) if (v := number(r.values)) is not None]
-    most = math.floor(_MOST_SHARE * len(at))
-    found: list[TrendBreak] = []
-    while len(at) >= FEWEST_ROWS and len(found) < most:
-        worst = max(range(len(at)), key=lambda k: _out_of_line(at, k, quantity)[0])
-        times, expected = _out_of_line(at, worst, quantity)
-        if times <= 1:
-            break
-        index, thickness_mm, value = at.pop(worst)
-        found.append(_named(index, thickness_mm, value, expected, quantity))
+    told = [(i, r.thickness_mm, v) for i, r in enumerate(rows) if (v := number(r.values)) is not None]
+    told.sort(key=lambda point: point[1])
+    found = []
+    blocks = max(1, round(len(told) / _BLOCK))
+    for at in np.array_split(np.arange(len(told)), blocks):
+        found += _breaks_in([told[k] for k in at], quantity)
     return found
 
 
-def _out_of_line(
-    at: Sequence[tuple[int, float, float]], k: int, quantity: _Quantity
-) -> tuple[float, float]:
-    """(how far out, as a multiple of what is allowed; the value that the others would have)."""
-    scale: Callable[[float], float] = math.log if quantity.in_log else float
-    x = np.array([math.log(t) if quantity.in_log else t for _, t, _ in at])
-    y = np.array([scale(v) for _, _, v in at])
-    others = np.arange(len(at)) != k
-    degree = 2 if others.sum() >= 5 else 1
-    fit = np.polynomial.Polynomial.fit(x[others], y[others], degree)
-    scatter = float(np.median(np.abs(y[others] - fit(x[others])))) * 1.48
-    outside = x[k] < x[others].min() or x[k] > x[others].max()
+def _breaks_in(at: list[tuple[int, float, float]], quantity: _Quantity) -> list[TrendBreak]:
+    """The rows of one block that stand out, the worst first, each set aside before the next is sought."""
+    most = math.floor(_MOST_SHARE * len(at))
+    found: list[TrendBreak] = []
+    while len(at) >= FEWEST_ROWS and len(found) < most:
+        times, expected = _out_of_line(at, quantity)
+        worst = int(np.argmax(times))
+        if times[worst] <= 1:
+            break
+        index, thickness_mm, value = at.pop(worst)
+        found.append(_named(index, thickness_mm, value, float(expected[worst]), quantity))
+    return found
+
+
+def _out_of_line(at: Sequence[tuple[int, float, float]], quantity: _Quantity) -> tuple[Array, Array]:
+    """(how far out each row is as a multiple of what is allowed, what the others say of it), (rows,) each.
+
+    Leaving a row out of a least-squares fit needs no second fit: with residuals e and the hat matrix H,
+    its own error becomes e_i / (1 - h_ii), and another row's residual e_j + h_ji e_i / (1 - h_ii).
+    """
+    thickness = np.array([t for _, t, _ in at])
+    value = np.array([v for _, _, v in at])
+    x = np.log(thickness) if quantity.in_log else thickness
+    y = np.log(value) if quantity.in_log else value
+    degree = 2 if len(at) >= FEWEST_ROWS + 2 else 1
+    basis = np.linalg.qr(np.vander((x - x.mean()) / (np.ptp(x) or 1.0), degree + 1))[0]
+    hat = basis @ basis.T
+    residual = y - hat @ y
+    off = residual / np.maximum(1 - np.diag(hat), 1e-6)
+    others = np.abs(residual[:, None] + hat * off[None, :])
+    np.fill_diagonal(others, np.nan)
+    scatter = 1.48 * np.nanmedian(others, axis=0)
+    expected = y - off
+    outermost = (x == x.min()) | (x == x.max())
+    ordinary = quantity.ordinary + quantity.share * np.abs(expected)
     # Beyond the others the line is carried on, and knows less.
-    expected = float(fit(x[k]))
-    ordinary = quantity.ordinary + quantity.share * abs(expected)
-    allowed = max(ordinary * (2.0 if outside else 1.0), _TIMES_SPREAD * scatter)
-    return abs(float(y[k]) - expected) / allowed, math.exp(expected) if quantity.in_log else expected
+    allowed = np.maximum(ordinary * np.where(outermost, 2.0, 1.0), _TIMES_SPREAD * scatter)
+    return np.abs(off) / allowed, np.exp(expected) if quantity.in_log else expected
 
 
 def _plain(value: float) -> str:

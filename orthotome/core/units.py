@@ -27,6 +27,7 @@ UNITS: dict[str, dict[str, float]] = {
     "time": {"s": 1.0, "ms": 0.001},
     "angle": {"deg": 1.0},
     "current": {"A": 1.0},
+    "acceleration": {"mm/s2": 1.0, "m/s2": 1000.0, "in/s2": MM_PER_INCH},
     # Gauge pressure; 1 psi = 6.894757 kPa, 1 bar = 100 kPa. A flow of free gas; 1 ft3 = 28.316847 l.
     "pressure": {"kPa": 1.0, "bar": 100.0, "MPa": 1000.0, "psi": 6.894757},
     "flow": {"l/min": 1.0, "m3/h": 1000 / 60, "ft3/min": 28.316847, "ft3/h": 28.316847 / 60},
@@ -38,7 +39,7 @@ _SPELLINGS: dict[str, str] = {
     "ipm": "in/min", "inpm": "in/min", "in/min": "in/min", "in./min": "in/min", '"/min': "in/min",
     "ips": "in/s", "mpm": "m/min", "mmpm": "mm/min", "mm/m": "mm/min",
     "v": "V", "volt": "V", "volts": "V", "sec": "s", "secs": "s", "seconds": "s",
-    "kpa": "kPa", "bars": "bar", "mpa": "MPa", "psig": "psi", "barg": "bar",
+    "mm/s²": "mm/s2", "m/s²": "m/s2", "in/s²": "in/s2", "kpa": "kPa", "bars": "bar", "mpa": "MPa", "psig": "psi", "barg": "bar",
     "lpm": "l/min", "l/m": "l/min", "m³/h": "m3/h", "cfm": "ft3/min", "scfm": "ft3/min",
     "cfh": "ft3/h", "scfh": "ft3/h", "°": "deg", "degree": "deg", "degrees": "deg", "a": "A", "amp": "A", "amps": "A",
 }  # fmt: skip
@@ -48,7 +49,7 @@ _NUMBER = re.compile(
     r"^(?P<sign>[-+−]?)\s*(?:(?P<whole>\d+)[\s-]+(?P<num>\d+)/(?P<den>\d+)"
     r"|(?P<only_num>\d+)/(?P<only_den>\d+)"
     r"|(?P<decimal>\d+(?:[.,]\d+)?|[.,]\d+))"
-    r"\s*(?P<unit>[a-z\"°./³]*[a-z3]?(?:/[a-z]+)?)$"
+    r"\s*(?P<unit>[a-z\"°./²³]*[23]?(?:/[a-z]+[23]?)?)$"
 )
 
 

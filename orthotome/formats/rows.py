@@ -39,7 +39,22 @@ Pressure = Annotated[float, Field(gt=0, le=40_000, description="kPa, gauge")]
 Flow = Annotated[float, Field(gt=0, le=2000, description="l/min of free gas")]
 
 
-class RowFile(FileModel):
+class RowDetailsFile(FileModel):
+    """What else a row holds for; left out or null is "the source does not say"."""
+
+    shield_gas: Text | None = None
+    gas_pressure_kpa: Pressure | None = None
+    gas_flow_l_min: Flow | None = None
+    shield_pressure_kpa: Pressure | None = None
+    shield_flow_l_min: Flow | None = None
+    surface: Text | None = None
+    bed: Bed | None = None
+    water_level_mm: Annotated[float, Field(ge=-1000, le=1000)] | None = None
+    least_thickness_mm: ThicknessMm | None = None
+    most_thickness_mm: ThicknessMm | None = None
+
+
+class RowFile(RowDetailsFile):
     """One row. The voltage may be empty where the manual gives none."""
 
     metal: Text
@@ -54,16 +69,6 @@ class RowFile(FileModel):
     pierce_delay_s: Seconds
     kerf_mm: Kerf
     source: Annotated[str, Field(max_length=200)]
-    shield_gas: Text | None = None
-    gas_pressure_kpa: Pressure | None = None
-    gas_flow_l_min: Flow | None = None
-    shield_pressure_kpa: Pressure | None = None
-    shield_flow_l_min: Flow | None = None
-    surface: Text | None = None
-    bed: Bed | None = None
-    water_level_mm: Annotated[float, Field(ge=-1000, le=1000)] | None = None
-    least_thickness_mm: ThicknessMm | None = None
-    most_thickness_mm: ThicknessMm | None = None
 
 
 class RowsFile(FileModel):

@@ -2,7 +2,7 @@
 
 from collections import defaultdict
 
-from sqlmodel import Session, select
+from sqlmodel import Session, col, select
 
 from orthotome.core.capability import Capability
 from orthotome.core.choosing import Look, Measured, Process
@@ -11,8 +11,8 @@ from orthotome.core.metals import metal_named
 from orthotome.core.start_rows import StartRow
 from orthotome.formats.campaign import DrossFile
 from orthotome.formats.recipe import RecipeFile
-from orthotome.store import book, recipes, shop
-from orthotome.store.tables import SetNote, TorchSetRow
+from orthotome.store import book, recipes, shop, trials
+from orthotome.store.tables import SetNote, TorchSetRow, Trial
 
 NEAR = 0.1  # a recipe within a tenth of the thickness speaks for it; assumption
 
@@ -103,6 +103,7 @@ def _measured(
 ) -> Measured | None:
     """What the shop's newest recipe in force near this thickness proved, if there is one."""
     newest = recipes.newest_revisions(session)
+    near = NEAR * thickness_mm
     for row in recipes.recipes(session):
         file = recipes.file_of(row)
         of_this = (
@@ -110,10 +111,37 @@ def _measured(
             and file.torch_set.name == fitted.name
             and file.torch_set.gas == gas
             and file.metal == metal
-            and abs(file.thickness_mm / thickness_mm - 1) <= NEAR
+            and abs(file.thickness_mm - thickness_mm) <= near
         )
         if of_this:
             return _proved(file)
+    return _logged(session, fitted, gas, metal, thickness_mm)
+
+
+def _logged(
+    session: Session, fitted: TorchSetRow, gas: str, metal: str, thickness_mm: float
+) -> Measured | None:
+    """Without a recipe: the last cut that was read, of the newest trial near this thickness."""
+    near = NEAR * thickness_mm
+    query = select(Trial).where(
+        Trial.torch_set_id == fitted.id,
+        Trial.metal == metal,
+        col(Trial.gas).in_([gas, ""] if gas == fitted.gas else [gas]),
+        col(Trial.thickness_mm).between(thickness_mm - near, thickness_mm + near),
+    )
+    for trial in session.exec(query.order_by(col(Trial.id).desc()).limit(5)):
+        cuts = [c.cut for c in trials.logged_cuts(session, trial.id or 0) if not c.row.struck_out]
+        read = [c for c in cuts if c.mean_bevel_deg(good_side(fitted.swirl)) is not None]  # type: ignore[arg-type]
+        if read:
+            last = read[-1]
+            bevel = last.mean_bevel_deg(good_side(fitted.swirl))  # type: ignore[arg-type]
+            look = Look(
+                bevel_deg=abs(bevel or 0.0),
+                bottom_dross_grade=last.bottom_grade,
+                top_dross_grade=last.grade_of("top_spatter"),
+            )
+            title = f"{trial.title or 'a trial'}, not proven yet"
+            return Measured(look, last.speed_mm_min, trial.thickness_mm, len(cuts), title)
     return None
 
 

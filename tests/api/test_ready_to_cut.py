@@ -69,6 +69,11 @@ class Importing(unittest.TestCase):
         typed = self.client.post("/api/book/rows", json={**ROW, "amperage_a": 71.0})
         self.assertEqual(typed.status_code, 422)
         self.assertIn("destroys the nozzle", typed.json()["detail"])
+        lazy = {**ROW, "amperage_a": 40.0}
+        questioned = self.client.post("/api/book/rows", json=lazy)
+        self.assertIn("the arc is lazy", questioned.json()["detail"])
+        meant = self.client.post("/api/book/rows", json={**lazy, "amperage_is_right": True})
+        self.assertEqual((meant.status_code, meant.json()["amperage_a"]), (201, 40))
         preview = {"text": lines(3).replace("set,70,", "set,85,")}
         bad = self.client.post("/api/book/import/preview", json=preview).json()["bad"]
         self.assertEqual([b["column"] for b in bad], ["amperage_a"] * 3)
@@ -178,6 +183,11 @@ class Choosing(Api):
         self.assertIn("measured here: Gate brackets", air["look_from"])
         self.assertEqual((nitrogen["colour"], nitrogen["bevel_deg"]), ("silver", 2.2))
         self.assertFalse(options["100 A heavy set", "air"]["usable"])
+        # A trial that is not proven yet counts too, as it comes in, and says so.
+        steel = self.get("/choose?metal=mild_steel&thickness_mm=8&table_id=1")["options"]
+        plate = next(o for o in steel if o["torch_set"] == "70 A plate set")
+        self.assertTrue(plate["measured"])
+        self.assertIn("Hopper sides, not proven yet, 3 cuts", plate["look_from"])
         self.assertGreater(nitrogen["gas_l_per_m"], 0)
 
     def test_what_is_written_down_counts_at_once_and_out_of_order_is_refused(self) -> None:

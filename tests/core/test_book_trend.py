@@ -55,6 +55,11 @@ class Trend(unittest.TestCase):
         unknown = [replace(r, values=replace(r.values, arc_voltage_v=None)) for r in ROWS]
         self.assertEqual(trend_breaks(unknown), ())
 
+    def test_a_book_of_thousands_of_rows_still_names_the_one(self) -> None:
+        rows = [good(1 + n / 200) for n in range(5000)]
+        rows[3210] = replace(rows[3210], values=replace(rows[3210].values, kerf_mm=9.0))
+        self.assertEqual([(b.index, b.quantity) for b in trend_breaks(rows)], [(3210, "kerf_mm")])
+
     def test_the_scatter_of_real_rows_is_no_break(self) -> None:
         wobble = (1.06, 0.95, 1.03, 0.97, 1.07, 0.94, 1.02)
         rows = [

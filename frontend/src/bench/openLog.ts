@@ -15,7 +15,8 @@ export function keepHere(trialId: number, log: Log | null): void {
 
 const parsed = (body: string | null | undefined): Log | null => {
   try {
-    return body ? (JSON.parse(body) as Log) : null;
+    // A log half-typed before these two were kept was of a square with the height set.
+    return body ? ({ piece: 'square', height_control: 'off', ...JSON.parse(body) } as Log) : null;
   } catch {
     return null; // a log that cannot be read back is no log
   }

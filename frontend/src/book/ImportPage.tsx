@@ -39,11 +39,14 @@ export function ImportPage() {
       void navigate('/book');
     },
   });
-  const look = (given: string) => {
+  const waiting = useRef<ReturnType<typeof setTimeout>>(undefined);
+  /** Looks at once at what was pasted, and after a pause at what is typed. */
+  const look = (given: string, pause = 0) => {
     setText(given);
     take.reset();
+    clearTimeout(waiting.current);
     if (given.trim() === '') preview.reset();
-    else preview.mutate({ text: given, matches: null });
+    else waiting.current = setTimeout(() => preview.mutate({ text: given, matches: null }), pause);
   };
   const found = preview.data;
   return (
@@ -61,7 +64,7 @@ export function ImportPage() {
             value={text}
             rows={found ? 4 : 10}
             spellCheck={false}
-            onChange={(e) => look(e.target.value)}
+            onChange={(e) => look(e.target.value, 250)}
             placeholder={'metal\tthickness\ttorch set\tspeed (ipm)\t…'}
           />
         </label>
@@ -72,7 +75,7 @@ export function ImportPage() {
           hidden
           aria-label="File with rows"
           onChange={(e) => {
-            void e.target.files?.[0]?.text().then(look);
+            void e.target.files?.[0]?.text().then((t) => look(t));
             e.target.value = '';
           }}
         />

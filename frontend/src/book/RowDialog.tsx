@@ -5,7 +5,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { answered, api, type BookRow, type Schema } from '../kit/client';
+import { answered, api, Refusal, type BookRow, type Schema } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
@@ -71,7 +71,7 @@ export function RowDialog({ of, row, units, onClose }: Props) {
   const [more, setMore] = useState(false);
   const chosen = setId ?? sets.data?.[0]?.id ?? null;
   const save = useMutation({
-    mutationFn: () =>
+    mutationFn: (amperage_is_right: boolean) =>
       answered(
         api.POST('/api/book/rows', {
           body: {
@@ -84,6 +84,7 @@ export function RowDialog({ of, row, units, onClose }: Props) {
             bed: (bed || null) as 'water' | 'downdraft' | 'open' | null,
             source,
             supersedes_id: row?.id ?? null,
+            amperage_is_right,
           },
         }),
       ),
@@ -227,7 +228,16 @@ export function RowDialog({ of, row, units, onClose }: Props) {
               <QuantityField label="Sensible up to" {...length} {...field('most_thickness_mm')} />
             </div>
           )}
-          {save.isError && <Notice kind="refusal">{refusalText(save.error)}</Notice>}
+          {save.isError && (
+            <Notice kind="refusal">
+              {refusalText(save.error)}
+              {questioned(save.error) && (
+                <button type="button" className={styles.mend} onClick={() => save.mutate(true)}>
+                  It is right: keep it
+                </button>
+              )}
+            </Notice>
+          )}
         </div>
       </DialogContent>
       <DialogActions>
@@ -237,7 +247,7 @@ export function RowDialog({ of, row, units, onClose }: Props) {
         <Button
           variant="contained"
           disabled={missing.length > 0 || source.trim() === '' || save.isPending}
-          onClick={() => save.mutate()}
+          onClick={() => save.mutate(false)}
         >
           {row ? 'Correct it' : 'Into the Book'}
         </Button>
@@ -245,6 +255,10 @@ export function RowDialog({ of, row, units, onClose }: Props) {
     </Dialog>
   );
 }
+
+/** An amperage that was asked about, not refused: far below the rating, but possible. */
+const questioned = (error: unknown): boolean =>
+  error instanceof Refusal && error.status === 409 && error.fields.some((f) => f.field === 'amperage_a');
 
 const NAMES: Name[] = [
   ...NEEDED,

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Choices } from '../kit/Choices';
+import { NoTable } from '../kit/NoTable';
 import { Notice, refusalText } from '../kit/Notice';
 import { NumberField } from '../kit/NumberField';
 import { useTable } from '../kit/queries';
@@ -28,7 +29,7 @@ const BEHAVIOURS = [
 export function HeightPage() {
   const table = useTable();
   const page = useQuery({ ...signalPageQuery(table?.id ?? 0), enabled: table !== null });
-  if (table === null) return null;
+  if (table === null) return <NoTable />;
   if (page.isError) return <Notice kind="refusal">{refusalText(page.error)}</Notice>;
   if (!page.data) return null;
   return <SignalPath key={table.id} tableId={table.id} tableName={table.name} page={page.data} />;

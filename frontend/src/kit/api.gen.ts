@@ -1341,6 +1341,11 @@ export interface components {
             source: string;
             /** Supersedes Id */
             supersedes_id?: number | null;
+            /**
+             * Amperage Is Right
+             * @default false
+             */
+            amperage_is_right: boolean;
         };
         /**
          * CampaignFile
@@ -2268,7 +2273,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "length" | "speed" | "voltage" | "time" | "angle" | "current" | "pressure" | "flow";
+            quantity: "length" | "speed" | "voltage" | "time" | "angle" | "current" | "acceleration" | "pressure" | "flow";
             /** Unit */
             unit: string;
             /** Metal */
@@ -2538,6 +2543,26 @@ export interface components {
          * @description One row. The voltage may be empty where the manual gives none.
          */
         RowFile: {
+            /** Shield Gas */
+            shield_gas?: string | null;
+            /** Gas Pressure Kpa */
+            gas_pressure_kpa?: number | null;
+            /** Gas Flow L Min */
+            gas_flow_l_min?: number | null;
+            /** Shield Pressure Kpa */
+            shield_pressure_kpa?: number | null;
+            /** Shield Flow L Min */
+            shield_flow_l_min?: number | null;
+            /** Surface */
+            surface?: string | null;
+            /** Bed */
+            bed?: ("water" | "downdraft" | "open") | null;
+            /** Water Level Mm */
+            water_level_mm?: number | null;
+            /** Least Thickness Mm */
+            least_thickness_mm?: number | null;
+            /** Most Thickness Mm */
+            most_thickness_mm?: number | null;
             /** Metal */
             metal: string;
             /**
@@ -2580,26 +2605,6 @@ export interface components {
             kerf_mm: number;
             /** Source */
             source: string;
-            /** Shield Gas */
-            shield_gas?: string | null;
-            /** Gas Pressure Kpa */
-            gas_pressure_kpa?: number | null;
-            /** Gas Flow L Min */
-            gas_flow_l_min?: number | null;
-            /** Shield Pressure Kpa */
-            shield_pressure_kpa?: number | null;
-            /** Shield Flow L Min */
-            shield_flow_l_min?: number | null;
-            /** Surface */
-            surface?: string | null;
-            /** Bed */
-            bed?: ("water" | "downdraft" | "open") | null;
-            /** Water Level Mm */
-            water_level_mm?: number | null;
-            /** Least Thickness Mm */
-            least_thickness_mm?: number | null;
-            /** Most Thickness Mm */
-            most_thickness_mm?: number | null;
         };
         /**
          * SeriesFile

@@ -24,6 +24,46 @@ const VERDICT: Record<AirFinding['verdict'], string> = {
 
 type Name = keyof Air;
 
+interface Field {
+  name: Name;
+  label: string;
+  unit: string;
+  quantity?: 'flow' | 'pressure';
+  help?: string;
+}
+
+const FIELDS: Field[] = [
+  { name: 'need_l_min', label: 'The source needs', unit: 'l/min', quantity: 'flow', help: 'or 7 cfm' },
+  {
+    name: 'delivery_l_min',
+    label: 'The compressor delivers',
+    unit: 'l/min',
+    quantity: 'flow',
+    help: 'free air at that pressure, not what it sucks in',
+  },
+  { name: 'tank_l', label: 'Tank', unit: 'l' },
+  {
+    name: 'cut_out_kpa',
+    label: 'Compressor stops at',
+    unit: 'kPa',
+    quantity: 'pressure',
+    help: 'or 8 bar, 116 psi',
+  },
+  { name: 'cut_in_kpa', label: 'and starts at', unit: 'kPa', quantity: 'pressure' },
+  { name: 'least_kpa', label: 'Least the source takes', unit: 'kPa', quantity: 'pressure' },
+  {
+    name: 'flowing_kpa',
+    label: 'At its inlet, flowing',
+    unit: 'kPa',
+    quantity: 'pressure',
+    help: 'read while it purges',
+  },
+  { name: 'hose_length_m', label: 'Hose length', unit: 'm' },
+  { name: 'hose_bore_mm', label: 'Hose bore', unit: 'mm' },
+  { name: 'dew_point_c', label: 'Dew point, under pressure', unit: '°C' },
+  { name: 'coldest_c', label: 'Coldest place on the way', unit: '°C' },
+];
+
 /** Need against delivery, tank, hose and dryness: the answer in a sentence, the numbers behind it. */
 export function AirSupply({ page, change }: { page: Page; change: Change }) {
   const air = page.settings.air;
@@ -32,9 +72,6 @@ export function AirSupply({ page, change }: { page: Page; change: Change }) {
   const set = (name: Name) => (value: number | null) => {
     if (value !== (air[name] ?? null)) change({ air: { [name]: value } });
   };
-  const flow = { quantity: 'flow', unit: 'l/min' } as const;
-  const pressure = { quantity: 'pressure', unit: 'kPa' } as const;
-  const text = (name: Name) => String(air[name] ?? '');
   return (
     <section className={styles.air} aria-labelledby="air">
       <header>
@@ -62,87 +99,29 @@ export function AirSupply({ page, change }: { page: Page; change: Change }) {
       )}
       {typing && (
         <div className={styles.numbers}>
-          <QuantityField
-            whenLeft
-            label="The source needs"
-            {...flow}
-            initial={text('need_l_min')}
-            onRead={set('need_l_min')}
-            help="or 7 cfm"
-          />
-          <QuantityField
-            whenLeft
-            label="The compressor delivers"
-            {...flow}
-            initial={text('delivery_l_min')}
-            onRead={set('delivery_l_min')}
-            help="free air at that pressure, not what it sucks in"
-          />
-          <NumberField
-            whenLeft
-            label="Tank"
-            after="l"
-            value={air.tank_l ?? null}
-            onType={set('tank_l')}
-          />
-          <QuantityField
-            whenLeft
-            label="Compressor stops at"
-            {...pressure}
-            initial={text('cut_out_kpa')}
-            onRead={set('cut_out_kpa')}
-            help="or 8 bar, 116 psi"
-          />
-          <QuantityField
-            whenLeft
-            label="and starts at"
-            {...pressure}
-            initial={text('cut_in_kpa')}
-            onRead={set('cut_in_kpa')}
-          />
-          <QuantityField
-            whenLeft
-            label="Least the source takes"
-            {...pressure}
-            initial={text('least_kpa')}
-            onRead={set('least_kpa')}
-          />
-          <QuantityField
-            whenLeft
-            label="At its inlet, flowing"
-            {...pressure}
-            initial={text('flowing_kpa')}
-            onRead={set('flowing_kpa')}
-            help="read while it purges"
-          />
-          <NumberField
-            whenLeft
-            label="Hose length"
-            after="m"
-            value={air.hose_length_m ?? null}
-            onType={set('hose_length_m')}
-          />
-          <NumberField
-            whenLeft
-            label="Hose bore"
-            after="mm"
-            value={air.hose_bore_mm ?? null}
-            onType={set('hose_bore_mm')}
-          />
-          <NumberField
-            whenLeft
-            label="Dew point, under pressure"
-            after="°C"
-            value={air.dew_point_c ?? null}
-            onType={set('dew_point_c')}
-          />
-          <NumberField
-            whenLeft
-            label="Coldest place on the way"
-            after="°C"
-            value={air.coldest_c ?? null}
-            onType={set('coldest_c')}
-          />
+          {FIELDS.map((f) =>
+            f.quantity ? (
+              <QuantityField
+                key={f.name}
+                whenLeft
+                label={f.label}
+                quantity={f.quantity}
+                unit={f.unit}
+                initial={String(air[f.name] ?? '')}
+                onRead={set(f.name)}
+                help={f.help}
+              />
+            ) : (
+              <NumberField
+                key={f.name}
+                whenLeft
+                label={f.label}
+                after={f.unit}
+                value={air[f.name] ?? null}
+                onType={set(f.name)}
+              />
+            ),
+          )}
         </div>
       )}
       <Cylinders />

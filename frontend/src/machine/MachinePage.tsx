@@ -4,6 +4,7 @@ import { useLocation } from 'react-router';
 import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { NumberField } from '../kit/NumberField';
+import { NoTable } from '../kit/NoTable';
 import { QuantityField } from '../kit/QuantityField';
 import { shopQuery, useTable } from '../kit/queries';
 import { showLength, showSpeed, showThickness } from '../kit/units';
@@ -17,12 +18,7 @@ import { settingsQuery, useChange, type Change, type Page } from './queries';
 export function MachinePage() {
   const table = useTable();
   const page = useQuery({ ...settingsQuery(table?.id ?? 0), enabled: table !== null });
-  if (table === null)
-    return (
-      <main className={styles.machine}>
-        <h1>No table yet</h1>
-      </main>
-    );
+  if (table === null) return <NoTable />;
   if (page.isError) return <Notice kind="refusal">{refusalText(page.error)}</Notice>;
   if (!page.data) return null;
   return <TablePage key={table.id} page={page.data} />;
@@ -209,13 +205,14 @@ function Motion({ page, change }: { page: Page; change: Change }) {
   return (
     <section aria-labelledby="motion">
       <h2 id="motion">What it reaches</h2>
-      <NumberField
+      <QuantityField
         whenLeft
         label="Acceleration"
-        value={s.acceleration_mm_s2 ?? null}
-        after="mm/s²"
-        help="the controller’s page tells; it decides which set suits detail"
-        onType={(acceleration_mm_s2) => change({ acceleration_mm_s2 })}
+        quantity="acceleration"
+        unit="mm/s2"
+        initial={String(s.acceleration_mm_s2 ?? '')}
+        help="or 20 in/s2; the controller’s page tells, and it decides which set suits detail"
+        onRead={(acceleration_mm_s2) => change({ acceleration_mm_s2 })}
       />
       <QuantityField
         whenLeft

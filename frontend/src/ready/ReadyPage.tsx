@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { Choices } from '../kit/Choices';
+import { NoTable } from '../kit/NoTable';
 import { Notice, refusalText } from '../kit/Notice';
 import { useTable } from '../kit/queries';
 import { useSay } from '../kit/undo';
@@ -24,12 +25,7 @@ export function ReadyPage() {
   const [way, setWay] = useState<'one' | 'list'>('one');
   const [passed, setPassed] = useState<readonly string[]>([]);
   const [changing, setChanging] = useState(false);
-  if (table === null)
-    return (
-      <main className={styles.ready}>
-        <h1>No table yet</h1>
-      </main>
-    );
+  if (table === null) return <NoTable />;
   if (ready.isError) return <Notice kind="refusal">{refusalText(ready.error)}</Notice>;
   if (!ready.data) return null;
   const items = ready.data.items;

@@ -9,8 +9,9 @@ from sqlmodel import Session
 
 from orthotome.api import answers, models
 from orthotome.api import book_models as book
-from orthotome.api.depends import Reading, Store
+from orthotome.api.depends import Reading, Store, many_as_they_are
 from orthotome.core.book_trend import trend_breaks
+from orthotome.core.capability import check_amperage
 from orthotome.core.measuring import angle_gauge_u_deg, cannot_judge
 from orthotome.core.metals import metal_named
 from orthotome.core.squareness import square_target
@@ -47,14 +48,15 @@ router = APIRouter(tags=["book"])
 Positive = Annotated[float | None, Query(gt=0, le=90, allow_inf_nan=False)]
 
 
-@router.get("/book/rows")
+@router.get("/book/rows", response_model=list[book.BookRowAnswer])
 def get_rows(
     session: Reading,
     metal: str | None = None,
     torch_set_id: Annotated[int | None, Query(ge=1, le=2**31)] = None,
-) -> list[book.BookRowAnswer]:
+) -> Response:
     """The rows in force."""
-    return [answers.book_row(r, s) for r, s in store.rows(session, metal, torch_set_id)]
+    found = [answers.book_row(r, s) for r, s in store.rows(session, metal, torch_set_id)]
+    return many_as_they_are(found)
 
 
 @router.get("/book/rows.csv")
@@ -78,9 +80,12 @@ def add_row(request: book.BookRowRequest, database: Store) -> book.BookRowAnswer
     """Add a row, or supersede one."""
     with database.write() as session:
         fitted = torch_set(session, request.torch_set_id)
-        plain = request.model_dump(exclude={"supersedes_id"})
+        plain = request.model_dump(exclude={"supersedes_id", "amperage_is_right"})
         plain["gas"] = request.gas or fitted.gas
         plain["amperage_a"] = request.amperage_a or fitted.amperage_a
+        doubt = check_amperage(plain["amperage_a"], fitted.amperage_a)
+        if doubt and not request.amperage_is_right:
+            raise Refused(doubt, "amperage_a")
         return answers.book_row(store.add_row(session, BookRow(**plain), request.supersedes_id), fitted)
 
 

@@ -35,6 +35,12 @@ class ReadingWhatIsTyped(unittest.TestCase):
             ("14 ga", "length", "mm", 0.0747 * 25.4),
             ("−2.5", "angle", "deg", -2.5),
             ("500 ms", "time", "s", 0.5),
+            ("80 psi", "pressure", "kPa", 80 * 6.894757),
+            ("6.5 bar", "pressure", "kPa", 650),
+            ("8 cfm", "flow", "l/min", 8 * 28.316847),
+            ("12 m³/h", "flow", "l/min", 200),
+            ("20 in/s2", "acceleration", "mm/s2", 508),
+            ("0.5 m/s²", "acceleration", "mm/s2", 500),
         ]
         for text, quantity, unit, value in cases:
             with self.subTest(text):

@@ -138,7 +138,7 @@ class AMetalWithoutRows(Screens):
         for slow, fast in pairwise(speeds):
             self.assertAlmostEqual(fast / slow, 1.2, delta=0.01)
         page.get_by_role("button", name="Back to the Bench").click()
-        page.get_by_role("button", name="The strips are cut: log them").click()
+        page.get_by_role("button", name="Log the strips").click()
         for slot, answer in enumerate(("Chunks", "Chunks", "Clean", "Hard bead", "Not through"), 1):
             strip = page.get_by_role("group", name=f"Slot {slot}")
             strip.get_by_role("button", name=answer).click()
@@ -220,7 +220,7 @@ class SignalPath(Screens):
 class RunThrough(Screens):
     def test_one_at_a_time_with_what_to_do_and_kept_with_the_trial(self) -> None:
         page = self.page("/bench", size=TABLET, touch=True)
-        page.get_by_role("link", name=re.compile("18 to check")).click()
+        page.get_by_role("link", name=re.compile("18 due")).click()
         page.get_by_role("button", name="Understood").wait_for()
         for _ in range(4):
             asked = page.get_by_role("heading", level=2).inner_text()
@@ -238,7 +238,7 @@ class RunThrough(Screens):
         page.get_by_role("button", name="Skip").click()
         page.get_by_role("button", name="Done, 1 skipped").click()
         expect(page.get_by_text("Kept with the trial: 17 right, 1 skipped.")).to_be_visible()
-        expect(page.get_by_role("link", name="□ Ready? 1 to check")).to_be_visible()
+        expect(page.get_by_role("link", name="□ Ready? 1 due")).to_be_visible()
         page.goto(f"{self.server.address}/trials/2")
         expect(page.get_by_text("Skipped: First cut at fixed height")).to_be_visible()
 

@@ -169,7 +169,7 @@ function LadderActions({
   return (
     <div className={styles.go}>
       <Button variant="contained" onClick={() => setOpen(true)}>
-        The strips are cut: log them
+        Log the strips
       </Button>
       <PieceButton bench={bench} />
       <div className={styles.row}>

@@ -17,7 +17,7 @@ export function ReadyLine({ tableId }: { tableId: number }) {
       {not_right > 0
         ? `▲ ${not_right} not right`
         : due > 0
-          ? `□ Ready? ${due} to check`
+          ? `□ Ready? ${due} due`
           : `■ Checked${when}${last_done_by ? `, ${last_done_by}` : ''}`}
     </Link>
   );

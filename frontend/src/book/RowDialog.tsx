@@ -12,7 +12,7 @@ import { QuantityField } from '../kit/QuantityField';
 import { metalsQuery, torchSetsQuery } from '../kit/queries';
 import { TextField } from '../kit/TextField';
 import { useSay } from '../kit/undo';
-import { showLength, showSpeed, type ShopUnits } from '../kit/units';
+import { showLength, showSpeed, showThickness, type ShopUnits } from '../kit/units';
 import styles from './book.module.css';
 import type { Sheet } from './queries';
 
@@ -279,6 +279,7 @@ const numbersOf = (given: Given): Given => Object.fromEntries(NAMES.map((n) => [
 function initialText(name: Name, row: BookRow | null, units: ShopUnits): string {
   const value = row?.[name];
   if (value === null || value === undefined) return '';
+  if (name.endsWith('thickness_mm')) return showThickness(value, units).text;
   if (name === 'speed_mm_min') return showSpeed(value, units).text;
   return name.endsWith('_mm') ? showLength(value, units).text : String(value);
 }

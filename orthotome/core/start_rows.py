@@ -72,6 +72,14 @@ class StartRow:
     source: str
     details: RowDetails = RowDetails()
 
+    @property
+    def place(self) -> tuple[object, ...]:
+        """What it is the row *of*: another row for the same place supersedes it."""
+        d = self.details
+        process = (self.torch_set, self.amperage_a, self.gas, d.shield_gas)
+        where = (d.surface, d.bed, d.water_level_mm)
+        return self.metal, round(self.thickness_mm, 3), *process, *where
+
 
 @dataclass(frozen=True)
 class StartingNumbers:

@@ -221,12 +221,19 @@ def take_in(
     _check_matches(sheet, matches)
     at = {h: i for i, h in enumerate(sheet.headings)}
     good, bad, questions = [], [], []
+    told: dict[tuple[object, ...], tuple[int, StartRow]] = {}
     for line, cells in sheet.records:
         try:
             row = _row(cells, matches, at)
             doubt = check_amperage(
                 row.amperage_a, (ratings_a or {}).get(row.torch_set, row.amperage_a), "amperage_a"
             )
+            before, said = told.setdefault(row.place, (line, row))
+            if said != row:
+                raise TradeError(
+                    "thickness_mm",
+                    f"line {before} says otherwise for the same metal, thickness and process: keep one.",
+                )
         except TradeError as wrong:
             bad.append(BadRow(line, wrong.field, wrong.sentence))
             continue

@@ -1,13 +1,17 @@
 """The Book's starting rows: added, taken in from files, superseded, never overwritten."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
 
+from sqlalchemy import insert
 from sqlmodel import Session, col, select
 
 from orthotome.core.book_trend import TrendBreak, trend_breaks
 from orthotome.core.capability import check_amperage
 from orthotome.core.edges import Swirl
+from orthotome.core.metals import metal_named
 from orthotome.core.start_rows import (
     RowDetails,
     StartingNumbers,
@@ -47,12 +51,15 @@ def rows(
     metal: str | None = None,
     torch_set_id: int | None = None,
     *,
+    metals: Iterable[str] | None = None,
     as_entered: bool = False,
 ) -> Sequence[tuple[BookRow, TorchSetRow]]:
     """Rows in force with their set, by metal, set and thickness, or in the order they came in."""
     query = select(BookRow, TorchSetRow).join(TorchSetRow).where(col(BookRow.superseded_by_id).is_(None))
     if metal is not None:
         query = query.where(BookRow.metal == metal)
+    if metals is not None:
+        query = query.where(col(BookRow.metal).in_(list(metals)))
     if torch_set_id is not None:
         query = query.where(BookRow.torch_set_id == torch_set_id)
     if as_entered:
@@ -111,42 +118,25 @@ def take_in(session: Session, given: Iterable[StartRow], swirl: Swirl | None) ->
     one in force; one that says the same is left alone. Sets that the shop does not have are added with
     ``swirl``; without it they are refused.
     """
-    in_force: dict[tuple[object, ...], tuple[BookRow, StartRow]] = {}
-    for old, fitted in rows(session):
-        as_core = start_row(old, fitted)
-        in_force[_place(as_core)] = (old, as_core)
-    incoming = list(given)
+    in_force = {(core := start_row(old, s)).place: (old, core) for old, s in rows(session)}
+    incoming = list(dict.fromkeys(given))  # a row that stands twice in a file is one row
     sets, new_sets = _sets_for(session, incoming, swirl)
     added, superseded, known = [], 0, 0
-    replaced: list[tuple[BookRow, BookRow]] = []
     for r in incoming:
         fitted = sets[r.torch_set]
         assert fitted.id is not None
         check_amperage(r.amperage_a, fitted.amperage_a)
-        fresh, place = book_row(r, fitted.id), _place(r)
-        if place in in_force:
-            before, said = in_force[place]
-            if said == r:
-                known += 1
-                continue
-            replaced.append((before, fresh))
+        before = in_force.get(r.place)
+        if before is None:
+            added.append(_columns(r, fitted.id))
+        elif before[1] == r:
+            known += 1
+        else:
+            add_row(session, book_row(r, fitted.id), before[0].id)
             superseded += 1
-        in_force[place] = (fresh, r)
-        added.append(fresh)
-    session.add_all(added)
-    session.flush()
-    for old, new in replaced:
-        old.superseded_by_id = new.id
-        session.add(old)
-    session.flush()
-    return Imported(len(added) - superseded, superseded, known, new_sets)
-
-
-def _place(r: StartRow) -> tuple[object, ...]:
-    """What a row is the row *of*: another one for it supersedes it."""
-    d = r.details
-    process = (r.torch_set, r.amperage_a, r.gas, d.shield_gas)
-    return (r.metal, round(r.thickness_mm, 3), *process, d.surface, d.bed, d.water_level_mm)
+    if added:  # in one statement: thousands of rows one by one take seconds
+        session.execute(insert(BookRow), added)
+    return Imported(len(added), superseded, known, new_sets)
 
 
 def _sets_for(
@@ -192,10 +182,21 @@ def start(
 ) -> StartingNumbers:
     """Starting numbers from the rows in force. Raises NotFound for an unknown set."""
     fitted = torch_set(session, torch_set_id)
-    found = [start_row(r, s) for r, s in rows(session, torch_set_id=torch_set_id)]
+    found = [start_row(r, s) for r, s in rows(session, None, torch_set_id, metals=sources_of(metal))]
     return starting_numbers(
         found, metal=metal, thickness_mm=thickness_mm, torch_set=fitted.name, gas=gas or fitted.gas
     )
+
+
+def sources_of(metal: str) -> tuple[str, ...]:
+    """The metals whose rows may speak for one: itself, what it cuts as, and mild steel."""
+    return metal, metal_named(metal).cuts_as, "mild_steel"
+
+
+@lru_cache(maxsize=4000)
+def breaks_of(page: tuple[StartRow, ...]) -> tuple[TrendBreak, ...]:
+    """What breaks the trend of a page's rows; a page that was judged is not judged again."""
+    return trend_breaks(page)
 
 
 def trend(session: Session, metal: str, torch_set_id: int, gas: str) -> Trend:
@@ -216,19 +217,20 @@ def trend(session: Session, metal: str, torch_set_id: int, gas: str) -> Trend:
             )
             if found.values is not None:
                 curve.append((t, found.values, found.how == "extended"))
-    return Trend(tuple(own), tuple(curve), trend_breaks(of_core))
+    return Trend(tuple(own), tuple(curve), breaks_of(tuple(of_core)))
 
 
 def book_row(r: StartRow, torch_set_id: int, *, example: bool = False) -> BookRow:
     """A core row as a Book row of that set."""
-    return BookRow(
-        metal=r.metal,
-        thickness_mm=r.thickness_mm,
-        torch_set_id=torch_set_id,
-        amperage_a=r.amperage_a,
-        gas=r.gas,
-        source=r.source,
-        example=example,
-        **asdict(r.values),
-        **asdict(r.details),
-    )
+    return BookRow(**(_columns(r, torch_set_id) | {"example": example}))
+
+
+def _columns(r: StartRow, torch_set_id: int) -> dict[str, Any]:
+    own = ("metal", "thickness_mm", "amperage_a", "gas", "source")
+    return {
+        **{name: getattr(r, name) for name in own},
+        **vars(r.values),
+        **vars(r.details),
+        "torch_set_id": torch_set_id,
+        "example": False,
+    }

@@ -25,7 +25,7 @@ def processes(session: Session, metal: str, thickness_mm: float) -> list[Process
     cuts_as = metal_named(metal).cuts_as
     sets = {s.id or 0: s for s in shop.torch_sets(session)}
     rows: dict[tuple[int, str, str], list[StartRow]] = defaultdict(list)
-    for r, s in book.rows(session):
+    for r, s in book.rows(session, metals=book.sources_of(metal)):
         rows[s.id or 0, r.gas, r.shield_gas or ""].append(book.start_row(r, s))
     notes = {
         (n.torch_set_id, n.gas, n.shield_gas): n

@@ -41,6 +41,7 @@ class Importing(unittest.TestCase):
     def test_the_same_file_again_changes_nothing_and_a_changed_row_supersedes(self) -> None:
         text = lines(10)
         self.assertEqual(self.take(text).json()["added"], 10)
+        self.assertEqual(self.take(text + text.splitlines()[1]).json()["known"], 10)
         again = self.take(text).json()
         self.assertEqual((again["added"], again["superseded"], again["known"]), (0, 0, 10))
         before = self.count()

@@ -86,6 +86,17 @@ class Reading(unittest.TestCase):
         below = take_in(sheet, matches, {"70 A plate set": 70})
         self.assertEqual([(q.line, "lazy" in q.sentence) for q in below.questions], [(3, True)])
 
+    def test_two_rows_for_one_place_are_no_two_rows(self) -> None:
+        first, second, third = lines(3).splitlines()[1:]
+        sheet = read_sheet(
+            "\n".join([HEAD, first, second, second, first.replace("2400", "2500"), third])
+        )
+        found = take_in(sheet, suggest(sheet.headings))
+        self.assertEqual(
+            [(b.line, "line 2 says otherwise" in b.sentence) for b in found.bad], [(5, True)]
+        )
+        self.assertEqual(len(found.good), 4)
+
     def test_what_is_no_sheet_is_refused_in_a_sentence(self) -> None:
         for text, words in (
             ("", "is empty"),

@@ -10,7 +10,6 @@ from sqlmodel import Session
 from orthotome.api import answers, models
 from orthotome.api import book_models as book
 from orthotome.api.depends import Reading, Store, many_as_they_are
-from orthotome.core.book_trend import trend_breaks
 from orthotome.core.capability import check_amperage
 from orthotome.core.measuring import angle_gauge_u_deg, cannot_judge
 from orthotome.core.metals import metal_named
@@ -115,7 +114,7 @@ def get_pages(session: Reading) -> list[book.BookPageAnswer]:
             rows=len(rows),
             thinnest_mm=rows[0].thickness_mm,
             thickest_mm=rows[-1].thickness_mm,
-            breaks=len(trend_breaks([store.start_row(r, names[set_id]) for r in rows])),
+            breaks=len(store.breaks_of(tuple(store.start_row(r, names[set_id]) for r in rows))),
             example=all(r.example for r in rows),
         )
         for (metal, set_id, gas), rows in pages.items()

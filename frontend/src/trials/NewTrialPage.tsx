@@ -6,12 +6,12 @@ import { answered, api, type Schema, type TorchSet } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
-import { metalsQuery, rowsQuery, shopQuery, tablesQuery, torchSetsQuery } from '../kit/queries';
+import { metalsQuery, shopQuery, tablesQuery, torchSetsQuery } from '../kit/queries';
 import { useSettings } from '../kit/settings';
 import { DROSS_EFFORT, showThickness } from '../kit/units';
 import { NewTable } from './NewTable';
 import { NewTorchSet } from './NewTorchSet';
-import { startQuery } from './queries';
+import { rowsOfQuery, startQuery } from './queries';
 import { StartNumbers, withTyped, type Typed } from './StartNumbers';
 import { TargetChooser, type ChosenTarget } from './TargetChooser';
 import styles from './trials.module.css';
@@ -200,10 +200,9 @@ function GasChoice({
   gas: string | null;
   onChoose: (gas: string) => void;
 }) {
-  const rows = useQuery(rowsQuery);
-  if (!fitted || !rows.data) return null;
-  const own = rows.data.filter((r) => r.torch_set_id === fitted.id && r.metal === metal);
-  const gases = [...new Set([fitted.gas, ...own.map((r) => r.gas)])];
+  const own = useQuery({ ...rowsOfQuery(metal, fitted?.id ?? 0), enabled: fitted !== undefined });
+  if (!fitted || !own.data) return null;
+  const gases = [...new Set([fitted.gas, ...own.data.map((r) => r.gas)])];
   if (gases.length < 2) return null;
   return (
     <Choices

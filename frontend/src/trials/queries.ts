@@ -18,6 +18,13 @@ export const startQuery = (
       ),
   });
 
+/** The Book's rows of a metal with one set: which gases there are. */
+export const rowsOfQuery = (metal: string, torch_set_id: number) =>
+  queryOptions({
+    queryKey: ['rows', 'of', metal, torch_set_id],
+    queryFn: () => answered(api.GET('/api/book/rows', { params: { query: { metal, torch_set_id } } })),
+  });
+
 export type TargetWay = 'bevel_deg' | 'gap_mm' | 'iso_range';
 
 export const targetQuery = (thickness_mm: number, way: TargetWay, value: number) =>

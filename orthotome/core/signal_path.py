@@ -42,7 +42,7 @@ _STAGE_WORDS: dict[Stage, str] = {
 }
 _ROUND_RATIOS = (5, 10, 16, 20, 25, 30, 40, 50, 60, 80, 100)
 _ELSEWHERE = 0.1  # a torch that will not hold though the path is right: a set-point for another cut
-_UNLISTED = 1e-4  # of a fault that is not on the list, per volt of screen; keeps every chance below 1
+_UNLISTED = 5e-5  # of a fault that is not on the list, per volt of screen; keeps every chance below 1
 _LEAST_CHANCE = 0.02
 _SAME_RATIO = 0.03
 _MOST_EXPLANATIONS = 5
@@ -212,8 +212,8 @@ def _refuse_nonsense(path: SignalPath, set_point_v: float, slope_v_per_mm: float
 def _suspects(path: SignalPath, seen: Observed) -> Iterator[_Suspect]:
     """Every fault considered, with the gain it would give."""
     yield from _as_told(path)
-    yield from _divisions(path, "source", path.source_ratio)
-    yield from _divisions(path, "card", path.card_ratio)
+    yield from _divisions(path, "source", path.source_ratio, seen)
+    yield from _divisions(path, "card", path.card_ratio, seen)
     yield from _typed_multipliers(path)
     yield from _a_little_off(path, seen)
     yield _Suspect("wiring", "open_or_shorted", None, 0.10, 0.0)
@@ -238,17 +238,25 @@ def _as_told(path: SignalPath) -> Iterator[_Suspect]:
     """The path as told: right, or with a multiplier that does not undo the dividing."""
     if abs(path.gain - 1) <= _READING_SHARE:
         yield _Suspect("wiring", "none", None, 0.35, path.gain)
+        return
+    twice = path.source_ratio > 1 and path.card_ratio > 1
+    if twice and path.multiplier in (path.source_ratio, path.card_ratio):
+        # The multiplier undoes one division: that the other is there at all is likelier the slip.
+        yield _Suspect("card", "divides_again", path.card_ratio, 0.21, path.gain)
+        yield _Suspect("multiplier", "wrong_ratio", path.multiplier, 0.14, path.gain)
     else:
         yield _Suspect("multiplier", "wrong_ratio", path.multiplier, 0.35, path.gain)
 
 
-def _divisions(path: SignalPath, stage: Stage, told: float) -> Iterator[_Suspect]:
+def _divisions(path: SignalPath, stage: Stage, told: float, seen: Observed) -> Iterator[_Suspect]:
     """A dividing stage that really divides by something else, or by nothing."""
     other = path.card_ratio if stage == "source" else path.source_ratio
     if told > 1:
         # Ratios are mostly picked right or missed whole; the input often saturates besides.
         yield _Suspect(stage, "does_not_divide", 1.0, 0.12, path.gain * told)
-        yield _Suspect(stage, "does_not_divide", 1.0, 0.05, path.gain * math.sqrt(told), 0.5)
+        if seen.gain is not None and 1.5 * path.gain < seen.gain < path.gain * told:
+            # Somewhere on the way to full scale: density even in the logarithm.
+            yield _Suspect(stage, "does_not_divide", 1.0, 0.25, seen.gain, math.log(told))
     matching = {path.multiplier, other, path.multiplier / other} - {1.0}
     for ratio in sorted({float(r) for r in _ROUND_RATIOS} | matching):
         if ratio <= 1 or abs(ratio - told) < 1e-9 or abs(ratio - round(ratio)) > 1e-6:
@@ -290,8 +298,10 @@ def _likelihood(suspect: _Suspect, seen: Observed, does: Callable[[float], Torch
     sd = math.hypot(_READING_SHARE * expected, _READING_V)
     if suspect.fault == "open_or_shorted":
         sd = _PICK_UP_V
-    if suspect.spread:
-        sd = math.hypot(sd, suspect.spread * expected)
+    if suspect.spread and seen.screen_v > 0:
+        # Even in ratio, so normal in the logarithm; per volt, like the others.
+        off = math.log(seen.screen_v / expected) / suspect.spread
+        return math.exp(-0.5 * off**2) / (suspect.spread * seen.screen_v)
     return math.exp(-0.5 * ((seen.screen_v - expected) / sd) ** 2) / sd
 
 

@@ -48,6 +48,19 @@ class Faults(unittest.TestCase):
         self.assertTrue(any("Raw arc voltage" in c for c in report.cautions))
         self.assertEqual(named(seen(SignalPath(1, 50, 50), 130, 6500)), ("card", "does_not_divide", 1))
 
+    def test_not_divided_into_an_input_that_saturates(self) -> None:
+        for full_scale in (300, 500, 999):
+            self.assertEqual(named(seen(DIVIDED, 130, full_scale)), ("source", "does_not_divide", 1))
+        low = seen(DIVIDED, 130, 90)
+        self.assertNotIn("does_not_divide", [e.fault for e in low.explanations])
+
+    def test_two_divisions_told_and_one_undone(self) -> None:
+        # 120 / 50 / 20 x 50 = 6, as told: the card divides again, or the multiplier should be 1000.
+        report = seen(SignalPath(50, 20, 50), 120, 6)
+        self.assertEqual(named(report), ("card", "divides_again", 20))
+        self.assertEqual(report.explanations[1].stage, "multiplier")
+        self.assertIn("1000", report.explanations[1].fix)
+
     def test_wrong_card_link(self) -> None:
         # 130 / 50 / 50 x 500 = 26 where 130 / 50 / 10 x 500 = 130 is told.
         self.assertEqual(named(seen(SignalPath(50, 10, 500), 130, 26)), ("card", "wrong_ratio", 50))

@@ -5,7 +5,8 @@ from collections.abc import Callable
 from html import escape
 from itertools import pairwise
 
-from orthotome.core.pieces import Contour, Piece, Point
+from orthotome.core.paths import Point
+from orthotome.core.pieces import Contour, Piece
 
 At = Callable[[Point], str]
 

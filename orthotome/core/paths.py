@@ -1,0 +1,159 @@
+"""Paths of the torch: lines and arcs, their length, and what they look like as points.
+
+Lengths in mm in the machine frame. An arc whose end is its start is a full circle. ``clockwise`` is
+seen from above.
+"""
+
+import math
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, replace
+from itertools import pairwise
+from typing import Literal
+
+Point = tuple[float, float]
+SegmentKind = Literal["lead_in", "cut", "overrun", "mark"]
+
+FLATTEN_MM = 0.002  # farthest that a chord may lie from its arc
+
+
+@dataclass(frozen=True)
+class Line:
+    """Straight on to ``end``."""
+
+    end: Point
+
+
+@dataclass(frozen=True)
+class Arc:
+    """Round ``centre`` to ``end``."""
+
+    end: Point
+    centre: Point
+    clockwise: bool
+
+
+Move = Line | Arc
+
+
+@dataclass(frozen=True)
+class Segment:
+    """Part of a contour, of one kind, from ``start`` through its moves."""
+
+    kind: SegmentKind
+    start: Point
+    moves: tuple[Move, ...]
+
+    @property
+    def end(self) -> Point:
+        """Where it ends."""
+        return self.moves[-1].end
+
+    @property
+    def points(self) -> tuple[Point, ...]:
+        """The path as points, arcs as chords within two thousandths of a millimetre."""
+        found = [self.start]
+        for move in self.moves:
+            found += flattened(found[-1], move)
+        return tuple(found)
+
+    @property
+    def length_mm(self) -> float:
+        """Length along the path."""
+        return sum(length_mm(a, move) for a, move in self.steps)
+
+    @property
+    def steps(self) -> Iterator[tuple[Point, Move]]:
+        """Each move with the point it begins at."""
+        at = self.start
+        for move in self.moves:
+            yield at, move
+            at = move.end
+
+    def moved(self, dx: float, dy: float) -> "Segment":
+        """The same, shifted."""
+
+        def shift(p: Point) -> Point:
+            return p[0] + dx, p[1] + dy
+
+        moves = tuple(
+            Line(shift(m.end))
+            if isinstance(m, Line)
+            else replace(m, end=shift(m.end), centre=shift(m.centre))
+            for m in self.moves
+        )
+        return Segment(self.kind, shift(self.start), moves)
+
+
+def straight(kind: SegmentKind, points: Iterable[Point]) -> Segment:
+    """A segment of straight lines through these points."""
+    first, *rest = points
+    return Segment(kind, first, tuple(Line(p) for p in rest))
+
+
+def length_mm(start: Point, move: Move) -> float:
+    """Length of a move from ``start``."""
+    if isinstance(move, Line):
+        return math.dist(start, move.end)
+    return math.dist(start, move.centre) * abs(sweep_rad(start, move))
+
+
+def sweep_rad(start: Point, arc: Arc) -> float:
+    """Angle turned along an arc: positive counter-clockwise, a whole turn where it ends at its start."""
+    a = math.atan2(start[1] - arc.centre[1], start[0] - arc.centre[0])
+    b = math.atan2(arc.end[1] - arc.centre[1], arc.end[0] - arc.centre[0])
+    turned = (a - b if arc.clockwise else b - a) % (2 * math.pi)
+    if turned < 1e-12 or math.dist(start, arc.end) < 1e-9:
+        turned = 2 * math.pi
+    return -turned if arc.clockwise else turned
+
+
+def flattened(start: Point, move: Move) -> list[Point]:
+    """The points after ``start``; an arc's lie on it, close enough that no chord strays from it."""
+    if isinstance(move, Line):
+        return [move.end]
+    radius = math.dist(start, move.centre)
+    sweep = sweep_rad(start, move)
+    step = 2 * math.acos(max(0.0, 1 - FLATTEN_MM / radius)) if radius > FLATTEN_MM else math.pi
+    count = max(2, math.ceil(abs(sweep) / step))
+    a = math.atan2(start[1] - move.centre[1], start[0] - move.centre[0])
+    between = [
+        (
+            move.centre[0] + radius * math.cos(a + sweep * i / count),
+            move.centre[1] + radius * math.sin(a + sweep * i / count),
+        )
+        for i in range(1, count)
+    ]
+    return [*between, move.end]
+
+
+def polyline_length_mm(points: Iterable[Point]) -> float:
+    """Length through points."""
+    return sum(math.dist(a, b) for a, b in pairwise(points))
+
+
+def beyond(start: Point, end: Point, distance: float) -> Point:
+    """The point ``distance`` past ``end`` on the line from ``start``."""
+    scale = distance / math.dist(start, end)
+    return end[0] + (end[0] - start[0]) * scale, end[1] + (end[1] - start[1]) * scale
+
+
+def offset_outward(outline: tuple[Point, ...], distance: float) -> tuple[Point, ...]:
+    """A closed polygon's corners moved outward, mitred; ``outline`` runs clockwise, without its end.
+
+    Each side's line is moved by ``distance`` and neighbours are met again: outside corners stay sharp
+    on the kept part, inside corners keep a fillet of that radius.
+    """
+    moved = []
+    for i, corner in enumerate(outline):
+        before, after = outline[i - 1], outline[(i + 1) % len(outline)]
+        n1, n2 = _left_normal(before, corner), _left_normal(corner, after)
+        # Both sides lie at ``distance``: corner + d (n1 + n2) / (1 + n1 . n2).
+        scale = distance / (1 + n1[0] * n2[0] + n1[1] * n2[1])
+        moved.append((corner[0] + scale * (n1[0] + n2[0]), corner[1] + scale * (n1[1] + n2[1])))
+    return tuple(moved)
+
+
+def _left_normal(a: Point, b: Point) -> Point:
+    """Unit normal to the left of the way from ``a`` to ``b``: outward on a clockwise outline."""
+    length = math.dist(a, b)
+    return -(b[1] - a[1]) / length, (b[0] - a[0]) / length

@@ -1,0 +1,122 @@
+"""Ladders: parallel slots, one setting each, in one comb that is cut loose last."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from orthotome.core.errors import TradeError
+from orthotome.core.paths import straight
+from orthotome.core.pieces.piece import (
+    SPLASH_MM,
+    Contour,
+    Part,
+    Piece,
+    PieceName,
+    PieceSetting,
+    clipped_rectangle,
+    lead_in_mm,
+    outside_contour,
+    placed,
+)
+
+STUB_MM = 15.0  # of cut behind each pierce of a pierce ladder: enough to see whether it was through
+MOST_RUNGS = 12
+
+
+def strip_ladder(
+    setting: PieceSetting, speeds_mm_min: Sequence[float], strip_length_mm: float | None = None
+) -> Piece:
+    """Parallel slots, one speed each, all cut away from the operator, then the comb cut loose.
+
+    The slots run from a spine near the operator out through the far edge, so the strips hang on one
+    piece in order; slot 1 is at the left, the clipped corner is at the far right. Each strip
+    carries the right edge of the slot to its left and the left edge of the slot to its right.
+    """
+    rungs = [replace(setting, speed_mm_min=v) for v in speeds_mm_min]
+    return _comb("strip_ladder", f"{len(rungs)} speed strips", setting, rungs, strip_length_mm)
+
+
+def height_ladder(
+    setting: PieceSetting, heights_mm: Sequence[float], strip_length_mm: float | None = None
+) -> Piece:
+    """The same with one height each, at one speed: bevel and volts against height at the same time."""
+    rungs = [replace(setting, cut_height_mm=h) for h in heights_mm]
+    return _comb("height_ladder", f"{len(rungs)} height strips", setting, rungs, strip_length_mm)
+
+
+def pierce_ladder(setting: PieceSetting, delays_s: Sequence[float]) -> Piece:
+    """Short stubs, one pierce delay each: the shortest that is through every time."""
+    _check_rungs(len(delays_s))
+    pitch = max(18.0, 2.5 * setting.thickness_mm) + setting.kerf_mm
+    below = max(SPLASH_MM, 0.75 * setting.thickness_mm) + 2 * SPLASH_MM
+    width, height = pitch * (len(delays_s) + 1), below + STUB_MM + 2 * SPLASH_MM
+    stubs = []
+    for i, delay in enumerate(delays_s):
+        x = pitch * (i + 1)
+        segment = straight("cut", ((x, below), (x, below + STUB_MM)))
+        stub = Contour(
+            f"stub {i + 1}",
+            setting.good,
+            True,
+            setting.speed_mm_min,
+            setting.cut_height_mm,
+            (segment,),
+            pierce_delay_s=delay,
+        )
+        stubs.append(stub)
+    outline = clipped_rectangle(width, height)
+    contours, parts = placed([*stubs, outside_contour("bar", outline, setting)], [Part(outline)])
+    return Piece("pierce_ladder", f"{len(stubs)} pierces", contours, (width, height), parts)
+
+
+def ladder_speeds(around_mm_min: float, steps: int = 5, share: float = 0.08) -> tuple[float, ...]:
+    """Speeds in equal ratios about a middle one, rounded to 10 mm/min, slowest first."""
+    middle = (steps - 1) / 2
+    return tuple(round(around_mm_min * (1 + share) ** (i - middle) / 10) * 10.0 for i in range(steps))
+
+
+def ladder_heights(around_mm: float, lowest_mm: float, steps: int = 5) -> tuple[float, ...]:
+    """Heights in even steps about a middle one, none under ``lowest_mm``, lowest first."""
+    step = max(0.2, 0.2 * around_mm)
+    middle = (steps - 1) / 2
+    heights = (round(around_mm + (i - middle) * step, 2) for i in range(steps))
+    return tuple(dict.fromkeys(max(lowest_mm, h) for h in heights))
+
+
+def ladder_delays(around_s: float, steps: int = 5) -> tuple[float, ...]:
+    """Delays from half of the setting's to half as much again, never below zero."""
+    if around_s <= 0:
+        return tuple(round(0.1 * i, 2) for i in range(steps))
+    return tuple(round(around_s * (0.5 + i / (steps - 1)), 2) for i in range(steps))
+
+
+def _comb(
+    kind: PieceName,
+    title: str,
+    setting: PieceSetting,
+    rungs: Sequence[PieceSetting],
+    strip_length_mm: float | None,
+) -> Piece:
+    _check_rungs(len(rungs))
+    t, kerf = setting.thickness_mm, setting.kerf_mm
+    pitch = max(15.0, 2.5 * t) + kerf
+    length = strip_length_mm or max(50.0, 6 * t)
+    lead = max(lead_in_mm(r) for r in rungs)
+    spine = lead + SPLASH_MM
+    width, height = pitch * (len(rungs) + 1), spine + length
+    slots = []
+    for i, rung in enumerate(rungs):
+        x = pitch * (i + 1)
+        pierce, begin, end = (x, spine - lead), (x, spine), (x, height + kerf / 2)
+        segments = (straight("lead_in", (pierce, begin)), straight("cut", (begin, end)))
+        slots.append(
+            Contour(f"slot {i + 1}", setting.good, True, rung.speed_mm_min, rung.cut_height_mm, segments)
+        )
+    outline = clipped_rectangle(width, height)
+    comb = outside_contour("comb", outline, setting)
+    contours, parts = placed([*slots, comb], [Part(outline)])
+    return Piece(kind, title, contours, (width, height), parts)
+
+
+def _check_rungs(count: int) -> None:
+    if not 2 <= count <= MOST_RUNGS:
+        raise TradeError("steps", f"a ladder has 2 to {MOST_RUNGS} steps.")

@@ -1,0 +1,122 @@
+"""Round pieces: the slug that tells jet lean, and the set of holes."""
+
+import math
+from collections.abc import Sequence
+
+from orthotome.core.errors import TradeError
+from orthotome.core.paths import FLATTEN_MM, Arc, Line, Point, Segment, straight
+from orthotome.core.pieces.piece import (
+    Contour,
+    Part,
+    Piece,
+    PieceSetting,
+    clipped_rectangle,
+    lead_in_mm,
+    outside_contour,
+    overrun_mm,
+    placed,
+)
+
+HOLE_SPEED_SHARE = 0.5  # holes are cut at 40-60 % of the speed (domain section 10)
+MARK_MM = 8.0  # of slit into the slug's far side: the machine's Y, before it is cut loose
+LEAST_HOLE = 1.0  # thicknesses; below it is no plasma hole (domain section 10)
+
+
+def round_slug(setting: PieceSetting, diameter_mm: float = 50.0) -> Piece:
+    """A round slug with a slit toward +Y cut first: bevel read round it gives lean and its direction."""
+    if diameter_mm < 30:
+        raise TradeError("diameter_mm", "a slug under 30 mm gives a gauge nothing to sit on.")
+    nominal, path = diameter_mm / 2, (diameter_mm + setting.kerf_mm) / 2
+    lead, over = lead_in_mm(setting), overrun_mm(setting.thickness_mm)
+    clockwise = setting.good == "right"
+    top, slit_end = (0.0, path), (0.0, nominal - MARK_MM)
+    mark = Contour(
+        "direction mark",
+        setting.good,
+        True,
+        setting.speed_mm_min,
+        setting.cut_height_mm,
+        (straight("lead_in", ((0.0, path + lead), top)), Segment("mark", top, (Line(slit_end),))),
+    )
+    # The circle begins at its near side, where a straight lead-in along the tangent lies in scrap.
+    start = (0.0, -path)
+    before = (lead if clockwise else -lead, -path)
+    turn = over / path * (-1 if clockwise else 1)
+    after = (path * math.sin(turn), -path * math.cos(turn))
+    loop = Contour(
+        f"{diameter_mm:g} mm round",
+        setting.good,
+        False,
+        setting.speed_mm_min,
+        setting.cut_height_mm,
+        (
+            straight("lead_in", (before, start)),
+            Segment("cut", start, (Arc(start, (0.0, 0.0), clockwise),)),
+            Segment("overrun", start, (Arc(after, (0.0, 0.0), clockwise),)),
+        ),
+    )
+    contours, parts = placed([mark, loop], [Part(circle((0.0, 0.0), nominal))])
+    return Piece("round", f"{diameter_mm:g} mm round slug", contours, (diameter_mm, diameter_mm), parts)
+
+
+def hole_diameters_mm(thickness_mm: float) -> tuple[float, ...]:
+    """From one thickness up, where a hole begins to be one, on half millimetres."""
+    return tuple(round(max(4.0, thickness_mm * n) * 2) / 2 for n in (1.0, 1.5, 2.0, 3.0))
+
+
+def holes(setting: PieceSetting, diameters_mm: Sequence[float] | None = None) -> Piece:
+    """Holes in a bar, slower than straights, held in height; then the bar is cut loose.
+
+    Each is entered from its middle on an arc and overruns its start, so that no flat is left there.
+    """
+    diameters = tuple(hole_diameters_mm(setting.thickness_mm) if diameters_mm is None else diameters_mm)
+    smallest = max(LEAST_HOLE * setting.thickness_mm, 2 * setting.kerf_mm)
+    if min(diameters) < smallest - 1e-9:
+        raise TradeError(
+            "diameters_mm",
+            f"a hole of {min(diameters):g} mm in {setting.thickness_mm:g} mm plate is no plasma hole: "
+            f"{smallest:.3g} mm is the least.",
+        )
+    web = max(12.0, 2 * setting.thickness_mm)
+    height = max(diameters) + 2 * web
+    x, contours, rims = web, [], []
+    for n, diameter in enumerate(diameters, 1):
+        x += diameter / 2
+        contours.append(_hole(f"hole {n}, {diameter:g} mm", (x, height / 2), diameter, setting))
+        rims.append(circle((x, height / 2), diameter / 2))
+        x += diameter / 2 + web
+    outline = clipped_rectangle(x, height)
+    contours.append(outside_contour("bar", outline, setting))
+    done, parts = placed(contours, [Part(outline, tuple(rims))])
+    return Piece("holes", f"{len(diameters)} holes", done, (x, height), parts)
+
+
+def _hole(name: str, centre: Point, diameter_mm: float, setting: PieceSetting) -> Contour:
+    """A hole, the kept metal round it on the good side: counter-clockwise with that on the right."""
+    radius = (diameter_mm - setting.kerf_mm) / 2
+    clockwise = setting.good == "left"
+    x, y = centre
+    start = (x + radius, y)
+    lead = Segment("lead_in", centre, (Arc(start, (x + radius / 2, y), clockwise),))
+    turn = min(overrun_mm(setting.thickness_mm), radius) / radius * (-1 if clockwise else 1)
+    after = (x + radius * math.cos(turn), y + radius * math.sin(turn))
+    segments = (
+        lead,
+        Segment("cut", start, (Arc(start, centre, clockwise),)),
+        Segment("overrun", start, (Arc(after, centre, clockwise),)),
+    )
+    speed = HOLE_SPEED_SHARE * setting.speed_mm_min
+    return Contour(name, setting.good, True, speed, setting.cut_height_mm, segments)
+
+
+def circle(centre: Point, radius: float) -> tuple[Point, ...]:
+    """A circle as points, clockwise, within two thousandths of a millimetre."""
+    step = 2 * math.acos(1 - FLATTEN_MM / radius)
+    count = max(24, math.ceil(2 * math.pi / step))
+    return tuple(
+        (
+            centre[0] + radius * math.cos(-2 * math.pi * i / count),
+            centre[1] + radius * math.sin(-2 * math.pi * i / count),
+        )
+        for i in range(count)
+    )

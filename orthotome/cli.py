@@ -1,5 +1,6 @@
-"""The command line: advise, start, signal-path, serve, demo data, and the published schemas."""
+"""The command line: advise, start, signal-path, piece, serve, demo data, and the published schemas."""
 
+import math
 import sys
 from pathlib import Path
 from typing import Annotated, NoReturn
@@ -108,6 +109,66 @@ def signal_path(
     except (FileError, TradeError) as refused:
         _refuse(str(refused))
     typer.echo(report.model_dump_json())
+
+
+@app.command()
+def piece(
+    kind: Annotated[str, typer.Argument(help="strip_ladder, height_ladder, square, round, ...")],
+    file: Annotated[str, typer.Argument(help="Campaign file; - is standard input.")],
+    *,
+    out: Annotated[Path, typer.Option(help="Folder for the files; made if it is not there.")],
+    profile: Annotated[str, typer.Option(help="Output profile by name.")] = "metric",
+    plate: Annotated[str, typer.Option(help="Plate to fit on, as 300x200 in mm.")] = "",
+    speeds: Annotated[str, typer.Option(help="Of a strip ladder, mm/min, with commas.")] = "",
+    heights: Annotated[str, typer.Option(help="Of a height ladder, mm.")] = "",
+    delays: Annotated[str, typer.Option(help="Of a pierce ladder, s.")] = "",
+) -> None:
+    """A test piece for the settings in a campaign's start: program, drawings, cut sheet."""
+    from typing import cast, get_args  # noqa: PLC0415 (start-up time)
+
+    from orthotome.core.errors import TradeError  # noqa: PLC0415
+    from orthotome.core.pieces import PieceName, check_plate  # noqa: PLC0415
+    from orthotome.formats.campaign import read_campaign  # noqa: PLC0415
+    from orthotome.formats.piece_set import piece_files, piece_of  # noqa: PLC0415
+    from orthotome.formats.profile import profile_named  # noqa: PLC0415
+    from orthotome.formats.reading import FileError  # noqa: PLC0415
+
+    if kind not in get_args(PieceName):
+        _refuse(f"there is no piece “{kind}”: use one of {', '.join(get_args(PieceName))}.")
+    try:
+        campaign = read_campaign(_read_file(file))
+        made = piece_of(
+            cast(PieceName, kind),
+            campaign,
+            speeds_mm_min=_numbers(speeds, "speeds"),
+            heights_mm=_numbers(heights, "heights"),
+            delays_s=_numbers(delays, "delays", zero=True),
+        )
+        if plate:
+            width, height = _numbers(plate.lower().replace("x", ","), "plate", count=2)
+            check_plate(made, (width, height))
+        files = piece_files(made, campaign, profile_named(profile))
+    except (FileError, TradeError) as refused:
+        _refuse(str(refused))
+    try:
+        out.mkdir(parents=True, exist_ok=True)
+        for name, content in files.items():
+            (out / name).write_bytes(content)
+    except OSError as failed:
+        _refuse(f"cannot write into {out}: {failed.strerror}.")
+
+
+def _numbers(text: str, field: str, *, count: int = 0, zero: bool = False) -> list[float]:
+    """Numbers with commas between them, each more than zero (or zero, where that is a value)."""
+    try:
+        found = [float(word) for word in text.split(",")] if text.strip() else []
+    except ValueError:
+        _refuse(f"{field}: write numbers with commas between them, not “{text}”.")
+    if (count and len(found) != count) or any(
+        not math.isfinite(n) or n < 0 or (n == 0 and not zero) for n in found
+    ):
+        _refuse(f"{field}: {text} is not usable: give {count or 'some'} numbers more than zero.")
+    return found
 
 
 @app.command()

@@ -1,14 +1,17 @@
-"""A piece as a cutting program in plain RS-274 words: G20/G21, G90, G0, G1, G4, F, M3, M5, M30.
+"""A piece as a cutting program in RS-274 words, by a table's output profile.
 
-Z zero is the top of the plate. The program holds the height: height control stays off. X and Y are the
-table's own: a piece is drawn in Orthotome's frame, and written through the table's axis map.
+Z zero is the top of the plate. The program holds the height: height control stays off, but for a long
+strip, where it is what is tried. X and Y are the table's own: a piece is drawn in Orthotome's frame, and
+written through the table's axis map. Arc centres are incremental from the arc's start.
 """
 
 from collections.abc import Iterator
 
 from orthotome.core.axis_map import FRAME, AxisMap
+from orthotome.core.paths import Line, Move, Point, flattened
 from orthotome.core.pieces import Contour, Piece
 from orthotome.core.start_rows import StartValues
+from orthotome.formats.profile import SHIPPED, OutputProfile
 
 _SAFE_HEIGHT_MM = 25.0
 
@@ -19,59 +22,116 @@ def write_gcode(
     heading: tuple[str, ...] = (),
     *,
     axes: AxisMap = FRAME,
+    profile: OutputProfile = SHIPPED["metric"],
     dry_run: bool = False,
 ) -> str:
     """The program of ``piece``; ``heading`` are lines of comment, ``dry_run`` leaves the torch off."""
-    lines = [*(_comment(h) for h in heading), *_about(piece, start, axes, dry_run)]
-    lines += ["G21", "G90", f"G0 Z{_number(_SAFE_HEIGHT_MM)}"]
-    for contour in piece.contours:
-        lines += _contour(contour, start, axes, dry_run)
-    lines += ["G0 X0.000 Y0.000", "M30"]
-    return "\n".join(lines) + "\n"
+    return _Writer(start, axes, profile, dry_run).program(piece, heading)
 
 
-def _about(piece: Piece, start: StartValues, axes: AxisMap, dry_run: bool) -> Iterator[str]:
-    x0, y0, x1, y1 = piece.extents_mm
-    (xa, ya), (xb, yb) = axes.to_table(x0, y0), axes.to_table(x1, y1)
-    (x0, x1), (y0, y1) = sorted((xa, xb)), sorted((ya, yb))
-    yield _comment(piece.title)
-    if dry_run:
-        yield _comment("DRY RUN: torch off. Turn height control off on the machine as well.")
-    else:
-        yield _comment("Fixed height: turn height control off on the machine.")
-    yield _comment("Zero: near left corner of the scrap, Z zero on top of the plate.")
-    yield _comment(axes.in_words)
-    yield _comment(f"Extents in mm: X {x0:.1f} to {x1:.1f}, Y {y0:.1f} to {y1:.1f}")
-    yield _comment(f"Pierces: {len(piece.contours)}, cut length {piece.cut_length_mm:.0f} mm")
-    yield _comment(f"Pierce at {start.pierce_height_mm:g} mm for {start.pierce_delay_s:g} s")
+class _Writer:
+    """Holds what every line needs."""
 
+    def __init__(self, start: StartValues, axes: AxisMap, profile: OutputProfile, dry_run: bool) -> None:
+        self.start, self.axes, self.profile, self.dry_run = start, axes, profile, dry_run
 
-def _contour(contour: Contour, start: StartValues, axes: AxisMap, dry_run: bool) -> Iterator[str]:
-    x, y = axes.to_table(*contour.pierce_at)
-    yield _comment(
-        f"{contour.name}: {contour.speed_mm_min:g} mm/min at {contour.cut_height_mm:g} mm, "
-        f"kept metal on the {contour.kept_side}"
-    )
-    yield f"G0 X{_number(x)} Y{_number(y)}"
-    yield f"G0 Z{_number(start.pierce_height_mm)}"
-    if not dry_run:
-        yield "M3"
-    yield f"G4 P{start.pierce_delay_s:.2f}"
-    yield f"G1 Z{_number(contour.cut_height_mm)} F{_number(contour.speed_mm_min)}"
-    for segment in contour.segments:
-        for point in segment.points[1:]:
-            x, y = axes.to_table(*point)
-            yield f"G1 X{_number(x)} Y{_number(y)} F{_number(contour.speed_mm_min)}"
-    yield "M5"
-    yield f"G0 Z{_number(_SAFE_HEIGHT_MM)}"
+    def program(self, piece: Piece, heading: tuple[str, ...]) -> str:
+        """The whole text."""
+        p = self.profile
+        lines = [*(self.comment(h) for h in heading), *self.about(piece)]
+        lines += ["G21" if p.units == "mm" else "G20", "G90", "G17", *p.header]
+        if p.sets_height:
+            lines.append(f"G0 Z{self.length(_SAFE_HEIGHT_MM)}")
+        for contour in piece.contours:
+            lines += self.contour(contour)
+        lines += [f"G0 X{self.length(0.0)} Y{self.length(0.0)}", *p.footer]
+        said = [line for line in lines if line]
+        if p.line_numbers:
+            said = [f"N{10 * n} {line}" for n, line in enumerate(said, 1)]
+        ending = "\n" if p.line_ending == "lf" else "\r\n"
+        return ending.join(said) + ending
 
+    def about(self, piece: Piece) -> Iterator[str]:
+        """What it is for, the zero, the extents, and what must be off."""
+        x0, y0, x1, y1 = piece.extents_mm
+        (xa, ya), (xb, yb) = self.axes.to_table(x0, y0), self.axes.to_table(x1, y1)
+        (x0, x1), (y0, y1) = sorted((xa, xb)), sorted((ya, yb))
+        yield self.comment(piece.title)
+        if self.dry_run:
+            yield self.comment("DRY RUN: torch off. Turn height control off on the machine as well.")
+        elif any(c.height_control for c in piece.contours):
+            yield self.comment("Height control is tried by this piece: set-point and delay first.")
+        else:
+            yield self.comment("Fixed height: turn height control off on the machine.")
+        if not self.profile.sets_height:
+            yield self.comment("Set the height by hand at each stop, with a gauge block.")
+        yield self.comment("Zero: near left corner of the scrap, Z zero on top of the plate.")
+        yield self.comment(self.axes.in_words)
+        yield self.comment(f"Extents in mm: X {x0:.1f} to {x1:.1f}, Y {y0:.1f} to {y1:.1f}")
+        yield self.comment(f"Pierces: {len(piece.contours)}, cut length {piece.cut_length_mm:.0f} mm")
+        s = self.start
+        yield self.comment(f"Pierce at {s.pierce_height_mm:g} mm for {s.pierce_delay_s:g} s")
 
-def _number(value: float) -> str:
-    """Exact to a thousandth, and never minus zero."""
-    return f"{round(value, 3) + 0.0:.3f}"
+    def contour(self, contour: Contour) -> Iterator[str]:
+        """One pierce and what follows."""
+        p, speed = self.profile, self.speed(contour.speed_mm_min)
+        delay = self.start.pierce_delay_s if contour.pierce_delay_s is None else contour.pierce_delay_s
+        yield self.comment(
+            f"{contour.name}: {contour.speed_mm_min:g} mm/min at {contour.cut_height_mm:g} mm, "
+            f"kept metal on the {contour.kept_side}"
+        )
+        yield f"G0 {self.at(contour.pierce_at)}"
+        yield p.stop_before_pierce
+        if p.sets_height:
+            yield f"G0 Z{self.length(self.start.pierce_height_mm)}"
+        if not self.dry_run:
+            yield p.torch_on
+        yield f"G4 P{delay:.2f}" if p.delay_unit == "s" else f"G4 P{1000 * delay:.0f}"
+        if p.sets_height:
+            yield f"G1 Z{self.length(contour.cut_height_mm)} F{speed}"
+        under_control = contour.height_control and not self.dry_run
+        for segment in contour.segments:
+            if under_control and segment.kind == "cut":
+                yield p.height_on
+            for begin, move in segment.steps:
+                yield from self.move(begin, move, speed)
+            if under_control and segment.kind == "cut":
+                yield p.height_off
+        yield p.torch_off
+        if p.sets_height:
+            yield f"G0 Z{self.length(_SAFE_HEIGHT_MM)}"
 
+    def move(self, begin: Point, move: Move, speed: str) -> Iterator[str]:
+        """A line, an arc by its centre, or an arc as chords."""
+        if isinstance(move, Line) or self.profile.arcs == "segments":
+            for point in flattened(begin, move):
+                yield f"G1 {self.at(point)} F{speed}"
+            return
+        (bx, by), (cx, cy) = self.axes.to_table(*begin), self.axes.to_table(*move.centre)
+        clockwise = move.clockwise != self.axes.mirrors
+        word = "G2" if clockwise else "G3"
+        yield (f"{word} {self.at(move.end)} I{self.length(cx - bx)} J{self.length(cy - by)} F{speed}")
 
-def _comment(text: str) -> str:
-    """RS-274 comments are in round brackets and hold none."""
-    plain = text.replace("(", "[").replace(")", "]").encode("ascii", "replace").decode()
-    return f"({' '.join(plain.split())})"
+    def at(self, point: Point) -> str:
+        """X and Y words of a point in Orthotome's frame."""
+        x, y = self.axes.to_table(*point)
+        return f"X{self.length(x)} Y{self.length(y)}"
+
+    def length(self, mm: float) -> str:
+        """A length in the program's unit, exact to its decimals, and never minus zero."""
+        digits = self.profile.decimals
+        return f"{round(mm * self.profile.per_mm, digits) + 0.0:.{digits}f}"
+
+    def speed(self, mm_min: float) -> str:
+        """A feed in the program's unit a minute."""
+        return f"{mm_min * self.profile.per_mm:.3f}"
+
+    def comment(self, text: str) -> str:
+        """A comment in the profile's style; round brackets hold none."""
+        style = self.profile.comments
+        if style == "none":
+            return ""
+        plain = " ".join(text.encode("ascii", "replace").decode().split())
+        if style == "semicolon":
+            return f"; {plain}"
+        return f"({plain.replace('(', '[').replace(')', ']')})"

@@ -8,6 +8,8 @@ from pydantic import BaseModel
 
 from orthotome.formats.advice import AdviceFile
 from orthotome.formats.campaign import CampaignFile
+from orthotome.formats.piece import PieceFile
+from orthotome.formats.profile import OutputProfile
 from orthotome.formats.recipe import RecipeFile
 from orthotome.formats.rows import RowsFile
 from orthotome.formats.signal_path import SignalPathFile, SignalReportFile
@@ -17,6 +19,8 @@ SCHEMAS: dict[str, type[BaseModel]] = {
     "campaign": CampaignFile,
     "advice": AdviceFile,
     "recipe": RecipeFile,
+    "piece": PieceFile,
+    "profile": OutputProfile,
     "rows": RowsFile,
     "start": StartAnswerFile,
     "signal_path": SignalPathFile,

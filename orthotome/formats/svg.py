@@ -5,8 +5,8 @@ from collections.abc import Callable
 from html import escape
 from itertools import pairwise
 
-from orthotome.core.paths import Point
-from orthotome.core.pieces import Contour, Piece
+from orthotome.core.paths import Line, Point, Segment, flattened
+from orthotome.core.pieces import Contour, Part, Piece
 
 At = Callable[[Point], str]
 
@@ -14,6 +14,7 @@ _MARGIN_MM = 12.0
 _STROKES = {
     "lead_in": 'stroke="#94542E" stroke-width="0.5" stroke-dasharray="1.6 1.1"',
     "cut": 'stroke="#1F2529" stroke-width="0.7"',
+    "mark": 'stroke="#1F2529" stroke-width="0.7"',
     "overrun": 'stroke="#94542E" stroke-width="0.5" stroke-dasharray="1.6 1.1"',
 }
 
@@ -28,7 +29,7 @@ def write_svg(piece: Piece) -> str:
     def at(p: Point) -> str:
         return f"{p[0] - left:.3f} {top - p[1]:.3f}"
 
-    body = [_outline_fill(piece.contours[-1], at)]
+    body = [_part_fill(part, at) for part in piece.parts]
     for number, contour in enumerate(piece.contours, 1):
         body += _contour(contour, number, at, numbered=len(piece.contours) > 1)
     zero = at((0.0, 0.0)).split()
@@ -45,9 +46,10 @@ def write_svg(piece: Piece) -> str:
     )
 
 
-def _outline_fill(contour: Contour, at: At) -> str:
-    kept = next(s for s in contour.segments if s.kind == "cut").points
-    return f'<path d="M{"L".join(at(p) for p in kept)}Z" fill="#D9DCDD" stroke="none"/>'
+def _part_fill(part: Part, at: At) -> str:
+    """A kept part; its holes are left out by the even-odd rule."""
+    rings = "".join(f"M{'L'.join(at(p) for p in ring)}Z" for ring in (part.outline, *part.holes))
+    return f'<path d="{rings}" fill="#D9DCDD" fill-rule="evenodd" stroke="none"/>'
 
 
 def _contour(contour: Contour, number: int, at: At, *, numbered: bool) -> list[str]:
@@ -57,17 +59,35 @@ def _contour(contour: Contour, number: int, at: At, *, numbered: bool) -> list[s
     ]
     x, y = at(contour.pierce_at).split()
     drawn.append(f'<circle cx="{x}" cy="{y}" r="1.3" fill="#94542E"/>')
-    cut = next(s for s in contour.segments if s.kind == "cut").points
-    for a, b in pairwise(cut):
-        if math.dist(a, b) > 15:
-            drawn.append(_arrow(a, b, at))
+    worked = [s for s in contour.segments if s.kind in ("cut", "mark")]
+    for segment in worked:
+        drawn += [_arrow(a, b, at) for a, b in _stretches(segment)]
     if numbered and contour.inside:
-        end = at(cut[-1]).split()
-        label = f"{number}: {contour.speed_mm_min:g}"
+        end = at(worked[-1].end).split()
         drawn.append(
-            f'<text x="{end[0]}" y="{float(end[1]) - 2:.1f}" text-anchor="middle">{label}</text>'
+            f'<text x="{end[0]}" y="{float(end[1]) - 2:.1f}" text-anchor="middle">'
+            f"{_label(contour, number)}</text>"
         )
     return drawn
+
+
+def _label(contour: Contour, number: int) -> str:
+    """What sets a contour apart from its neighbours."""
+    if contour.pierce_delay_s is not None:
+        return f"{number}: {contour.pierce_delay_s:g} s"
+    return f"{number}: {contour.speed_mm_min:g} at {contour.cut_height_mm:g}"
+
+
+def _stretches(segment: Segment) -> list[tuple[Point, Point]]:
+    """Where an arrow of the travel fits: long lines, and the middle of arcs."""
+    found = []
+    for start, move in segment.steps:
+        points = [start, *flattened(start, move)]
+        middle = len(points) // 2
+        pairs = pairwise(points) if isinstance(move, Line) else [(points[middle - 1], points[middle])]
+        arc = not isinstance(move, Line)
+        found += [(a, b) for a, b in pairs if arc or math.dist(a, b) > 15]
+    return found
 
 
 def _arrow(a: Point, b: Point, at: At) -> str:

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from orthotome.core.errors import TradeError
-from orthotome.core.paths import straight
+from orthotome.core.paths import Point, straight
 from orthotome.core.pieces.piece import (
     SPLASH_MM,
     Contour,
@@ -63,9 +63,9 @@ def pierce_ladder(setting: PieceSetting, delays_s: Sequence[float]) -> Piece:
             pierce_delay_s=delay,
         )
         stubs.append(stub)
-    outline = clipped_rectangle(width, height)
-    contours, parts = placed([*stubs, outside_contour("bar", outline, setting)], [Part(outline)])
-    return Piece("pierce_ladder", f"{len(stubs)} pierces", contours, (width, height), parts)
+    bar = outside_contour("bar", clipped_rectangle(width, height), setting)
+    contours, _ = placed([*stubs, bar], [])  # no part is kept: each stub is only looked at
+    return Piece("pierce_ladder", f"{len(stubs)} pierces", contours, (width, height))
 
 
 def ladder_speeds(around_mm_min: float, steps: int = 5, share: float = 0.08) -> tuple[float, ...]:
@@ -113,8 +113,24 @@ def _comb(
         )
     outline = clipped_rectangle(width, height)
     comb = outside_contour("comb", outline, setting)
-    contours, parts = placed([*slots, comb], [Part(outline)])
+    strips = _strips([pitch * (i + 1) for i in range(len(rungs))], spine, outline, kerf)
+    contours, parts = placed([*slots, comb], strips)
     return Piece(kind, title, contours, (width, height), parts)
+
+
+def _strips(
+    slots_x: Sequence[float], spine: float, outline: tuple[Point, ...], kerf: float
+) -> list[Part]:
+    """The strips that are read: between slots, above the spine where the slots are pierced."""
+    width, height = outline[-1][0], outline[1][1]
+    bounds = [0.0, *(x + s * kerf / 2 for x in slots_x for s in (-1, 1)), width]
+    strips = [
+        Part(((left, spine), (left, height), (right, height), (right, spine)))
+        for left, right in zip(bounds[0:-2:2], bounds[1:-2:2], strict=True)
+    ]
+    last = bounds[-2]
+    strips.append(Part(((last, spine), (last, height), *outline[2:4], (width, spine))))
+    return strips
 
 
 def _check_rungs(count: int) -> None:

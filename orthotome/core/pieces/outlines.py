@@ -1,6 +1,7 @@
 """Pieces with an outline: the square, the corners, and the long strip."""
 
 import math
+from dataclasses import replace
 
 from orthotome.core.errors import TradeError
 from orthotome.core.paths import Point
@@ -41,7 +42,9 @@ def long_strip(setting: PieceSetting, length_mm: float = 400.0, number: int = 0)
     """A long strip for a warped sheet: it proves height control, which is on for this one piece."""
     width = max(25.0, 3.0 * setting.thickness_mm)
     outline = clipped_rectangle(length_mm, width)
-    return _outlined("long_strip", f"{length_mm:g} mm strip", outline, setting, number)
+    strip = _outlined("long_strip", f"{length_mm:g} mm strip", outline, setting, number)
+    *marks, loop = strip.contours
+    return replace(strip, contours=(*marks, replace(loop, height_control=True)))
 
 
 def corner(setting: PieceSetting, number: int = 0) -> Piece:

@@ -59,9 +59,10 @@ def round_slug(setting: PieceSetting, diameter_mm: float = 50.0) -> Piece:
     return Piece("round", f"{diameter_mm:g} mm round slug", contours, (diameter_mm, diameter_mm), parts)
 
 
-def hole_diameters_mm(thickness_mm: float) -> tuple[float, ...]:
+def hole_diameters_mm(thickness_mm: float, kerf_mm: float) -> tuple[float, ...]:
     """From one thickness up, where a hole begins to be one, on half millimetres."""
-    return tuple(round(max(4.0, thickness_mm * n) * 2) / 2 for n in (1.0, 1.5, 2.0, 3.0))
+    wanted = (max(4.0, 2 * kerf_mm, thickness_mm * n) for n in (1.0, 1.5, 2.0, 3.0))
+    return tuple(dict.fromkeys(math.ceil(2 * d - 1e-9) / 2 for d in wanted))
 
 
 def holes(setting: PieceSetting, diameters_mm: Sequence[float] | None = None) -> Piece:
@@ -69,7 +70,11 @@ def holes(setting: PieceSetting, diameters_mm: Sequence[float] | None = None) ->
 
     Each is entered from its middle on an arc and overruns its start, so that no flat is left there.
     """
-    diameters = tuple(hole_diameters_mm(setting.thickness_mm) if diameters_mm is None else diameters_mm)
+    diameters = tuple(
+        hole_diameters_mm(setting.thickness_mm, setting.kerf_mm)
+        if diameters_mm is None
+        else diameters_mm
+    )
     smallest = max(LEAST_HOLE * setting.thickness_mm, 2 * setting.kerf_mm)
     if min(diameters) < smallest - 1e-9:
         raise TradeError(

@@ -1,0 +1,186 @@
+"""Every kind of piece, cut in shapely: what is left is the nominal part, pierced nowhere in kept metal."""
+
+import math
+import unittest
+from collections.abc import Iterator
+from itertools import pairwise
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely import LineString, Point, Polygon, box, union_all
+
+from orthotome.core.errors import TradeError
+from orthotome.core.paths import Arc, Line, Segment, straight, sweep_rad
+from orthotome.core.pieces import (
+    Contour,
+    Piece,
+    PieceSetting,
+    check_plate,
+    corner,
+    height_ladder,
+    holes,
+    ladder_delays,
+    ladder_heights,
+    ladder_speeds,
+    long_strip,
+    overrun_mm,
+    pierce_ladder,
+    round_slug,
+    square,
+    strip_ladder,
+)
+
+any_setting = st.builds(
+    PieceSetting,
+    thickness_mm=st.floats(1, 25),
+    kerf_mm=st.floats(0.8, 3.5),
+    swirl=st.sampled_from(["clockwise", "counter_clockwise"]),
+    speed_mm_min=st.floats(400, 6000),
+    cut_height_mm=st.floats(1, 3),
+)
+PLATE = PieceSetting(8, 1.8, "clockwise", 2100, 1.5)
+
+
+def pieces(s: PieceSetting) -> Iterator[Piece]:
+    """One of each kind."""
+    yield square(s, number=7)
+    yield corner(s, number=3)
+    yield long_strip(s, 200, number=1)
+    yield round_slug(s)
+    yield holes(s)
+    yield strip_ladder(s, ladder_speeds(s.speed_mm_min))
+    yield height_ladder(s, ladder_heights(s.cut_height_mm, 0.8))
+    yield pierce_ladder(s, ladder_delays(0.5))
+
+
+def burnt(contour: Contour, kerf: float, *kinds: str) -> Polygon:
+    """What the jet takes away along a contour, or along its segments of some kinds."""
+    wanted = [s for s in contour.segments if not kinds or s.kind in kinds]
+    return union_all([LineString(s.points).buffer(kerf / 2, quad_segs=48) for s in wanted])
+
+
+def nominal(piece: Piece) -> list[Polygon]:
+    return [Polygon(p.outline, p.holes) for p in piece.parts]
+
+
+class CutOut(unittest.TestCase):
+    @settings(max_examples=25, deadline=None)
+    @given(any_setting)
+    def test_what_is_left_is_the_nominal_part_to_a_hundredth(self, s: PieceSetting) -> None:
+        for piece in (square(s, number=7), corner(s), round_slug(s), holes(s, [40, 30])):
+            x1, y1 = piece.plate_mm
+            gone = union_all([burnt(c, s.kerf_mm) for c in piece.contours])
+            slits = union_all([burnt(c, s.kerf_mm, "mark", "lead_in") for c in piece.contours[:-1]])
+            for part in nominal(piece):
+                # A round jet leaves a fillet of half a kerf in inside corners: no cut is sharper.
+                meant = part.buffer(s.kerf_mm / 2, quad_segs=48).buffer(-s.kerf_mm / 2, quad_segs=48)
+                meant = meant.difference(slits) if piece.kind != "holes" else meant
+                left = box(0, 0, x1, y1).difference(gone)
+                inside = part.representative_point()
+                (kept,) = [g for g in left.geoms if g.contains(inside)]
+                self.assertLess(kept.hausdorff_distance(meant), 0.01, f"{piece.title} {s}")
+
+    @settings(max_examples=25, deadline=None)
+    @given(any_setting)
+    def test_nothing_is_burnt_of_a_kept_part_and_no_contour_starts_in_one(self, s: PieceSetting) -> None:
+        for piece in pieces(s):
+            slits = [c for c in piece.contours if any(x.kind == "mark" for x in c.segments)]
+            for part in nominal(piece):
+                core = part.buffer(-0.01)
+                for c in piece.contours:
+                    self.assertFalse(part.buffer(-0.01).contains(Point(c.pierce_at)), piece.title)
+                    if c not in slits:
+                        lost = core.intersection(burnt(c, s.kerf_mm)).area
+                        self.assertLess(lost, 1e-3, f"{piece.title}: {c.name}, {s}")
+
+    @settings(max_examples=25, deadline=None)
+    @given(any_setting)
+    def test_kept_metal_lies_on_the_stated_side_of_every_cut(self, s: PieceSetting) -> None:
+        for piece in pieces(s):
+            if not piece.parts:
+                continue
+            kept = union_all(nominal(piece))
+            for c in piece.contours:
+                for begin, end in beside(c, s.kerf_mm):
+                    self.assertTrue(kept.buffer(1e-6).contains(end), f"{piece.title}: {c.name}")
+                    if not piece.kind.endswith("ladder"):  # a slot has a strip on either side
+                        self.assertFalse(kept.contains(begin), f"{piece.title}: {c.name}")
+
+    @given(any_setting)
+    def test_inside_comes_before_outside_and_all_of_it_is_on_the_plate(self, s: PieceSetting) -> None:
+        for piece in pieces(s):
+            inside = [c.inside for c in piece.contours]
+            self.assertEqual(sorted(inside, reverse=True), inside)
+            x0, y0, x1, y1 = piece.extents_mm
+            self.assertGreater(min(x0, y0), s.kerf_mm / 2)
+            self.assertLess(max(x1 - piece.plate_mm[0], y1 - piece.plate_mm[1]), -s.kerf_mm / 2)
+
+
+def beside(contour: Contour, kerf: float) -> Iterator[tuple[Point, Point]]:
+    """(a point on the scrap side, a point on the kept side) beside the middle of each cut move."""
+    for segment in contour.segments:
+        if segment.kind != "cut":
+            continue
+        points = segment.points
+        for a, b in pairwise(points):
+            length = math.dist(a, b)
+            if length < 3 * kerf and len(segment.moves) > 1:
+                continue  # in a corner the next side is nearer than a kerf
+            off = (kerf / 2 + 0.06) * (1 if contour.kept_side == "right" else -1)
+            nx, ny = (b[1] - a[1]) / length, -(b[0] - a[0]) / length
+            mx, my = (a[0] + b[0]) / 2, (a[1] + b[1]) / 2
+            if contour.name.startswith("slot") or contour.name == "comb":
+                mx, my = a[0] + 0.8 * (b[0] - a[0]), a[1] + 0.8 * (b[1] - a[1])
+                if contour.name == "comb":
+                    continue  # its lower part holds the strips, and is not read
+            yield Point(mx - off * nx, my - off * ny), Point(mx + off * nx, my + off * ny)
+
+
+class Details(unittest.TestCase):
+    def test_nicks_say_the_number_in_fives_and_ones(self) -> None:
+        marks = [c for c in square(PLATE, number=7).contours if c.name.startswith("nick")]
+        lengths = [round(c.segments[-1].length_mm, 1) for c in marks]
+        self.assertEqual(lengths, [9.0, 4.5, 4.5])
+        with self.assertRaises(TradeError):
+            square(PLATE, number=15)
+
+    def test_a_hole_is_entered_on_an_arc_at_half_speed_and_overrun(self) -> None:
+        hole = holes(PLATE, [20]).contours[0]
+        lead, cut, over = hole.segments
+        self.assertEqual((hole.speed_mm_min, hole.height_control), (1050, False))
+        self.assertIsInstance(lead.moves[0], Arc)
+        self.assertAlmostEqual(cut.length_mm, math.pi * (20 - 1.8))
+        self.assertAlmostEqual(over.length_mm, overrun_mm(8))
+        # Kept metal round a hole lies on the right of travel when it runs counter-clockwise.
+        self.assertFalse(cut.moves[0].clockwise)  # type: ignore[union-attr]
+
+    def test_too_small_a_hole_is_refused(self) -> None:
+        with self.assertRaisesRegex(TradeError, "no plasma hole"):
+            holes(PLATE, [7])
+
+    def test_only_the_long_strip_tries_height_control(self) -> None:
+        tried = {p.kind for p in pieces(PLATE) if any(c.height_control for c in p.contours)}
+        self.assertEqual(tried, {"long_strip"})
+
+    def test_a_plate_that_is_too_small_says_what_would_do(self) -> None:
+        piece = long_strip(PLATE, 200)
+        width, height = piece.plate_mm
+        check_plate(piece, (width, height))
+        with self.assertRaisesRegex(TradeError, "quarter round"):
+            check_plate(piece, (height, width))
+        with self.assertRaisesRegex(TradeError, r"needs \d+ × \d+ mm, and the plate is 50 × 50"):
+            check_plate(piece, (50, 50))
+
+    def test_arcs(self) -> None:
+        # A quarter of a circle of radius 10: 15.708 mm; a full one where it ends at its start.
+        quarter = Segment("cut", (10, 0), (Arc((0, 10), (0, 0), False),))
+        self.assertAlmostEqual(quarter.length_mm, 5 * math.pi)
+        self.assertAlmostEqual(sweep_rad((10, 0), Arc((0, 10), (0, 0), True)), -1.5 * math.pi)
+        self.assertAlmostEqual(sweep_rad((10, 0), Arc((10, 0), (0, 0), True)), -2 * math.pi)
+        for x, y in quarter.points:
+            self.assertAlmostEqual(math.hypot(x, y), 10)
+        self.assertEqual(straight("cut", [(0, 0), (3, 4)]).moves, (Line((3, 4)),))
+
+
+if __name__ == "__main__":
+    unittest.main()

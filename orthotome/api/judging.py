@@ -9,7 +9,7 @@ from collections.abc import Callable
 from threading import Lock, Thread
 from typing import TYPE_CHECKING
 
-from orthotome.core.campaign import Campaign
+from orthotome.core.campaign import Campaign, NextCut
 
 if TYPE_CHECKING:
     from orthotome.core.tuner.advise import Judgement
@@ -54,3 +54,13 @@ def _tuner() -> Callable[[Campaign], "Judgement"]:
     from orthotome.core.tuner.advise import judge  # noqa: PLC0415 (start-up time)
 
     return judge
+
+
+def next_cut(judgement: "Judgement") -> NextCut:
+    """The cut to make now: what is advised, else the recommended setting once more."""
+    if judgement.advice.next_cuts:
+        return judgement.advice.next_cuts[0]
+    campaign, best = judgement.learned.campaign, judgement.advice.recommended
+    # After a hand-off the last setting is cut again, once its cause is put right.
+    again = best or (campaign.cuts[-1] if campaign.cuts else campaign.start)
+    return NextCut("square", again.speed_mm_min, again.cut_height_mm, "")

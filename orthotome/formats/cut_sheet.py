@@ -85,7 +85,7 @@ def _settings(pdf: "FPDF", piece: Piece, start: StartValues) -> None:
         ("Pierce delay", f"{start.pierce_delay_s:g} s"),
         ("Kerf", f"{start.kerf_mm:g} mm"),
         ("Plate needed", f"{piece.plate_mm[0]:.0f} x {piece.plate_mm[1]:.0f} mm"),
-        ("Arc time", f"{piece.seconds(start.pierce_delay_s):.0f} s, {len(piece.contours)} pierces"),
+        ("Arc time", f"{piece.seconds(start.pierce_delay_s):.0f} s, pierces: {len(piece.contours)}"),
         ("Height control", "ON" if any(c.height_control for c in piece.contours) else "OFF"),
     )
     for name, value in lines:
@@ -142,10 +142,10 @@ def _boxes(pdf: "FPDF", piece: Piece) -> None:
     pdf.ln(6)
     for contour in read:
         pdf.set_font("Helvetica", "", 8)
-        pdf.cell(widths[0], 9, _plain(_label(contour, piece)))
+        pdf.cell(widths[0], 11, _plain(_label(contour, piece)))
         for w in widths[1:]:
-            pdf.cell(w, 9, "", border=1)
-        pdf.ln(9)
+            pdf.cell(w, 11, "", border=1)
+        pdf.ln(11)
     pdf.set_font("Helvetica", "", 8)
     pdf.ln(1)
     pdf.multi_cell(

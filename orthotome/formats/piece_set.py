@@ -1,10 +1,14 @@
 """All the files of one test piece: program, dry run, drawings, cut sheet, and the piece itself."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 
+from orthotome.core.axis_map import FRAME, AxisMap
 from orthotome.core.campaign import Campaign
 from orthotome.core.errors import TradeError
+from orthotome.core.metals import metal_named
 from orthotome.core.pieces import (
+    ACCELERATION_MM_S2,
     Piece,
     PieceName,
     PieceSetting,
@@ -37,10 +41,13 @@ def piece_of(
     speeds_mm_min: Sequence[float] = (),
     heights_mm: Sequence[float] = (),
     delays_s: Sequence[float] = (),
+    number: int = 0,
+    acceleration_mm_s2: float | None = None,
 ) -> Piece:
     """The piece of that kind for a campaign's start, or for the listed steps of its ladder.
 
-    Raises TradeError for steps that belong to another kind of piece.
+    ``number`` is cut into pieces with an outline as nicks. Raises TradeError for steps that belong to
+    another kind of piece.
     """
     for given, of, name in (
         (speeds_mm_min, "strip_ladder", "speeds"),
@@ -49,20 +56,27 @@ def piece_of(
     ):
         if given and kind != of:
             raise TradeError(name, f"belong to a {of.replace('_', ' ')}, not to a {kind}.")
-    setting, start = setting_of(campaign), campaign.start
+    setting, start = setting_of(campaign, acceleration_mm_s2), campaign.start
     lowest = min(TOUCH_RISK_MM, start.cut_height_mm)
-    if kind == "strip_ladder":
-        return strip_ladder(setting, speeds_mm_min or ladder_speeds(start.speed_mm_min))
-    if kind == "height_ladder":
-        return height_ladder(setting, heights_mm or ladder_heights(start.cut_height_mm, lowest))
-    if kind == "pierce_ladder":
-        return pierce_ladder(setting, delays_s or ladder_delays(start.pierce_delay_s))
-    plain = {"square": square, "round": round_slug, "holes": holes, "corner": corner}
-    return long_strip(setting) if kind == "long_strip" else plain[kind](setting)  # type: ignore[operator]
+    makers: dict[PieceName, Callable[[], Piece]] = {
+        "square": lambda: square(setting, number=number),
+        "corner": lambda: corner(setting, number=number),
+        "long_strip": lambda: long_strip(setting, number=number),
+        "round": lambda: round_slug(setting),
+        "holes": lambda: holes(setting),
+        "strip_ladder": lambda: strip_ladder(
+            setting, speeds_mm_min or ladder_speeds(start.speed_mm_min)
+        ),
+        "height_ladder": lambda: height_ladder(
+            setting, heights_mm or ladder_heights(start.cut_height_mm, lowest)
+        ),
+        "pierce_ladder": lambda: pierce_ladder(setting, delays_s or ladder_delays(start.pierce_delay_s)),
+    }
+    return makers[kind]()
 
 
-def setting_of(campaign: Campaign) -> PieceSetting:
-    """What the geometry depends on, from a campaign's start."""
+def setting_of(campaign: Campaign, acceleration_mm_s2: float | None = None) -> PieceSetting:
+    """What the geometry depends on, from a campaign's start and the table's acceleration, if known."""
     start = campaign.start
     return PieceSetting(
         campaign.thickness_mm,
@@ -70,25 +84,70 @@ def setting_of(campaign: Campaign) -> PieceSetting:
         campaign.torch_set.swirl,
         start.speed_mm_min,
         start.cut_height_mm,
+        acceleration_mm_s2 or ACCELERATION_MM_S2,
     )
+
+
+@dataclass(frozen=True)
+class PieceJob:
+    """A piece with all that its files say beside it."""
+
+    piece: Piece
+    campaign: Campaign
+    profile: OutputProfile
+    axes: AxisMap = FRAME
+    number: int = 0
+    note: str = ""
+    address: str | None = None  # of the trial, for the code on the cut sheet
+
+    @property
+    def title(self) -> str:
+        """What it is for."""
+        return self.campaign.title or self.material
+
+    @property
+    def material(self) -> str:
+        """Thickness and metal."""
+        return f"{self.campaign.thickness_mm:g} mm {metal_named(self.campaign.metal).label}"
+
+    @property
+    def fitted(self) -> str:
+        """The set with its amperage and gas."""
+        torch = self.campaign.torch_set
+        return f"{torch.name}, {torch.amperage_a:g} A, {torch.gas}"
+
+
+FILES = ("piece.nc", "piece-dry.nc", "piece.dxf", "piece.svg", "piece.pdf", "piece.json")
+
+
+def piece_file(name: str, job: PieceJob) -> bytes:
+    """One of the files of a piece."""
+    start = job.campaign.start
+    if name in ("piece.nc", "piece-dry.nc"):
+        heading = (f"{job.note or 'Orthotome'}: {job.title}", f"{job.material}, {job.fitted}")
+        dry = name == "piece-dry.nc"
+        return write_gcode(
+            job.piece, start, heading, axes=job.axes, profile=job.profile, dry_run=dry
+        ).encode()
+    if name == "piece.dxf":
+        return write_dxf(job.piece).encode()
+    if name == "piece.svg":
+        return write_svg(job.piece).encode()
+    if name == "piece.pdf":
+        return write_cut_sheet(job.piece, start, _head(job))
+    file = piece_to_file(job.piece, setting_of(job.campaign), start)
+    return (file.model_dump_json(indent=1, exclude_none=True) + "\n").encode()
+
+
+def _head(job: PieceJob) -> SheetHead:
+    torch, campaign = job.campaign.torch_set, job.campaign
+    case = Case(campaign.metal, campaign.thickness_mm, torch.name, torch.amperage_a, torch.gas)
+    cautions = tuple(d.item.ask for d in run_through(case, {}) if d.item.caution)
+    numbered = f", cut {job.number}" if job.number else ""
+    return SheetHead(f"{job.title}{numbered}", job.material, job.fitted, cautions, job.address)
 
 
 def piece_files(piece: Piece, campaign: Campaign, profile: OutputProfile) -> dict[str, bytes]:
     """Every file of a piece by its name."""
-    torch, start = campaign.torch_set, campaign.start
-    job = f"{campaign.thickness_mm:g} mm {campaign.metal.replace('_', ' ')}"
-    fitted = f"{torch.name}, {torch.amperage_a:g} A, {torch.gas}"
-    title = campaign.title or job
-    heading = (f"Orthotome: {title}", f"{job}, {fitted}")
-    case = Case(campaign.metal, campaign.thickness_mm, torch.name, torch.amperage_a, torch.gas)
-    cautions = tuple(d.item.ask for d in run_through(case, {}) if d.item.caution)
-    sheet = write_cut_sheet(piece, start, SheetHead(title, job, fitted, cautions))
-    file = piece_to_file(piece, setting_of(campaign), start)
-    texts = {
-        "piece.nc": write_gcode(piece, start, heading, profile=profile),
-        "piece-dry.nc": write_gcode(piece, start, heading, profile=profile, dry_run=True),
-        "piece.dxf": write_dxf(piece),
-        "piece.svg": write_svg(piece),
-        "piece.json": file.model_dump_json(indent=1, exclude_none=True) + "\n",
-    }
-    return {**{name: text.encode() for name, text in texts.items()}, "piece.pdf": sheet}
+    job = PieceJob(piece, campaign, profile)
+    return {name: piece_file(name, job) for name in FILES}

@@ -14,6 +14,7 @@ from orthotome.core.choosing import Machine
 from orthotome.core.errors import TradeError
 from orthotome.core.readiness import HeightControlKind, Starting, TouchOff
 from orthotome.formats.campaign import Seconds, Text
+from orthotome.formats.profile import OutputProfile
 from orthotome.formats.reading import FileModel
 from orthotome.formats.rows import Flow, Pressure
 
@@ -68,6 +69,7 @@ class TableSettings(FileModel):
     extent_y_mm: Annotated[float, Field(ge=50, le=100_000)] | None = None
     hour_cost: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
     air: AirFile = AirFile()
+    profile: OutputProfile | None = None  # how programs are written for it; null: the metric one
 
     @model_validator(mode="after")
     def _axes_cross(self) -> "TableSettings":

@@ -127,7 +127,7 @@ function Actions({
           Go on with the half-typed log
         </Button>
         <div className={styles.row}>
-          <PieceButton bench={bench} />
+          <PieceButton bench={bench} units={units} />
         </div>
       </div>
     );
@@ -147,7 +147,7 @@ function Actions({
         Hung on
       </Button>
       <div className={styles.row}>
-        <PieceButton bench={bench} />
+        <PieceButton bench={bench} units={units} />
         {trial.simulated && (
           <Button variant="outlined" onClick={onSimulate}>
             Cut it on the simulated table
@@ -171,7 +171,7 @@ function LadderActions({
       <Button variant="contained" onClick={() => setOpen(true)}>
         Log the strips
       </Button>
-      <PieceButton bench={bench} />
+      <PieceButton bench={bench} units={units} />
       <div className={styles.row}>
         <Button variant="text" onClick={() => onLog('full')}>
           Skip it: log a square
@@ -191,7 +191,7 @@ function LadderActions({
   );
 }
 
-function PieceButton({ bench }: { bench: Bench }) {
+function PieceButton({ bench, units }: { bench: Bench; units: ShopUnits }) {
   const [open, setOpen] = useState(false);
   return (
     <>
@@ -204,6 +204,7 @@ function PieceButton({ bench }: { bench: Bench }) {
             trialId={bench.trial.id}
             revision={bench.trial.revision}
             begin={bench.opening_ladder_mm_min.length > 0 ? 'strip_ladder' : 'square'}
+            units={units}
             onClose={() => setOpen(false)}
           />
         </Suspense>

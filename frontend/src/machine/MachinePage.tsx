@@ -12,6 +12,7 @@ import { Axes } from './Axes';
 import { AirSupply } from './AirSupply';
 import { Facts } from './Facts';
 import styles from './machine.module.css';
+import { Programs } from './Programs';
 import { settingsQuery, useChange, type Change, type Page } from './queries';
 
 /** A table's own page: what all else reads about directions, heights, delays and processes. */
@@ -41,6 +42,7 @@ function TablePage({ page }: { page: Page }) {
         <Motion page={page} change={change} />
       </div>
       <AirSupply page={page} change={change} />
+      <Programs page={page} change={change} />
       <Facts tableId={page.table_id} />
     </main>
   );

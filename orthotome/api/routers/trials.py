@@ -1,6 +1,6 @@
 """Trials: opening, the Bench, logging cuts, drafts, pieces, campaign files, and locking."""
 
-from typing import TYPE_CHECKING, Annotated, Literal
+from typing import TYPE_CHECKING, Annotated
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
@@ -9,16 +9,12 @@ from sqlmodel import Session
 from orthotome import demo
 from orthotome.api import answers, models
 from orthotome.api.depends import Reading, Store, TheJudge, as_it_is
-from orthotome.api.judging import Judge
-from orthotome.core.axis_map import FRAME
-from orthotome.core.campaign import Cut, Dross, EdgeReading, Limits, NextCut, Target
-from orthotome.core.pieces import Piece, PieceSetting, ladder_speeds, square, strip_ladder
+from orthotome.api.judging import Judge, next_cut
+from orthotome.core.campaign import Cut, Dross, EdgeReading, Limits, Target
 from orthotome.core.start_rows import StartValues
-from orthotome.core.trial_plan import check_limits, default_limits, opening_ladder_mm_min
+from orthotome.core.trial_plan import check_limits, default_limits
 from orthotome.formats.campaign import DrossFile, EdgeFile, campaign_to_file, read_campaign
-from orthotome.formats.gcode import write_gcode
-from orthotome.formats.svg import write_svg
-from orthotome.store import book, machine, recipes, shop
+from orthotome.store import book, recipes, shop
 from orthotome.store import trials as store
 from orthotome.store.errors import ChangedMeanwhile, Refused
 from orthotome.store.tables import Trial
@@ -27,8 +23,6 @@ if TYPE_CHECKING:
     from orthotome.core.tuner.advise import Judgement
 
 router = APIRouter(tags=["trials"])
-
-PieceName = Literal["square", "strip_ladder"]
 
 
 @router.get("/trials", response_model=models.TrialLines)
@@ -148,7 +142,7 @@ def simulated_cut(trial_id: models.Id, session: Reading, judge: TheJudge) -> mod
     table = shop.table(session, found.table_id)
     if table.simulated_seed is None:
         raise Refused("This is a real table: cut the piece and log what came out.", "trial_id")
-    asked = _next_cut(judgement)
+    asked = next_cut(judgement)
     cut = demo.simulated_cut(table, found, judgement.learned.campaign.start, len(logged) + 1, asked)
     return models.CutRequest(
         piece=cut.piece,
@@ -185,39 +179,6 @@ def drop_draft(trial_id: models.Id, database: Store) -> None:
     """Forget the half-typed log."""
     with database.write() as session:
         store.drop_draft(session, trial_id)
-
-
-@router.get("/trials/{trial_id}/piece.svg")
-def piece_drawing(
-    trial_id: models.Id, session: Reading, judge: TheJudge, kind: PieceName = "square"
-) -> Response:
-    """The next test piece as a drawing at true scale."""
-    _, _, judgement = _judged(session, trial_id, judge)
-    return Response(write_svg(_piece(judgement, kind)), media_type="image/svg+xml")
-
-
-@router.get("/trials/{trial_id}/piece.nc")
-def piece_program(
-    trial_id: models.Id,
-    session: Reading,
-    judge: TheJudge,
-    kind: PieceName = "square",
-    dry_run: bool = False,
-) -> Response:
-    """The next test piece as a cutting program."""
-    found, logged, judgement = _judged(session, trial_id, judge)
-    campaign = judgement.learned.campaign
-    torch = campaign.torch_set
-    heading = (
-        f"Orthotome trial {trial_id}, cut {len(logged) + 1}: {campaign.title or 'no title'}",
-        f"{campaign.thickness_mm:g} mm {campaign.metal.replace('_', ' ')}, {torch.name}, "
-        f"{torch.amperage_a:g} A, {torch.gas}",
-    )
-    axes = machine.settings(shop.table(session, found.table_id)).axis_map() or FRAME
-    text = write_gcode(_piece(judgement, kind), campaign.start, heading, axes=axes, dry_run=dry_run)
-    name = f"trial-{found.id}-cut-{len(logged) + 1}-{kind}{'-dry' if dry_run else ''}.nc"
-    headers = {"content-disposition": f'attachment; filename="{name}"'}
-    return Response(text, media_type="text/plain", headers=headers)
 
 
 @router.post("/trials/{trial_id}/lock", status_code=201)
@@ -302,30 +263,3 @@ def _cut(request: models.CutRequest) -> Cut:
         edges=tuple(EdgeReading(**vars(e)) for e in request.edges),
         dross=None if dross is None else tuple(Dross(d.kind, d.grade) for d in dross),
     )
-
-
-def _next_cut(judgement: "Judgement") -> NextCut:
-    """The cut to make now: what is advised, else the recommended setting once more."""
-    if judgement.advice.next_cuts:
-        return judgement.advice.next_cuts[0]
-    campaign, best = judgement.learned.campaign, judgement.advice.recommended
-    # After a hand-off the last setting is cut again, once its cause is put right.
-    again = best or (campaign.cuts[-1] if campaign.cuts else campaign.start)
-    return NextCut("square", again.speed_mm_min, again.cut_height_mm, "")
-
-
-def _piece(judgement: "Judgement", kind: PieceName) -> Piece:
-    campaign, asked = judgement.learned.campaign, _next_cut(judgement)
-    setting = PieceSetting(
-        campaign.thickness_mm,
-        campaign.start.kerf_mm,
-        campaign.torch_set.swirl,
-        asked.speed_mm_min,
-        asked.cut_height_mm,
-    )
-    if kind == "square":
-        return square(setting)
-    if not campaign.cuts and campaign.start.arc_voltage_v is None:
-        # Nothing is known of this metal here: the ladder is the coarse one.
-        return strip_ladder(setting, opening_ladder_mm_min(campaign.start, campaign.limits))
-    return strip_ladder(setting, ladder_speeds(asked.speed_mm_min))

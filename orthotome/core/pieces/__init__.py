@@ -13,6 +13,7 @@ from orthotome.core.pieces.ladders import (
 )
 from orthotome.core.pieces.outlines import corner, long_strip, square, square_size_mm
 from orthotome.core.pieces.piece import (
+    ACCELERATION_MM_S2,
     CLIP_MM,
     PLATE_MARGIN_MM,
     Contour,
@@ -27,6 +28,7 @@ from orthotome.core.pieces.piece import (
 from orthotome.core.pieces.rounds import hole_diameters_mm, holes, round_slug
 
 __all__ = [
+    "ACCELERATION_MM_S2",
     "CLIP_MM",
     "PLATE_MARGIN_MM",
     "Contour",

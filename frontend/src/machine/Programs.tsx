@@ -1,0 +1,163 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { answered, api, type Schema } from '../kit/client';
+import { Choices } from '../kit/Choices';
+import { Notice, refusalText } from '../kit/Notice';
+import { NumberField } from '../kit/NumberField';
+import { TextField } from '../kit/TextField';
+import styles from './machine.module.css';
+import type { Change, Page } from './queries';
+
+type Profile = Schema['OutputProfile'];
+
+const UNITS = [
+  { value: 'mm', label: 'mm' },
+  { value: 'in', label: 'inch' },
+] as const;
+
+const ARCS = [
+  { value: 'centre', label: 'by their centre' },
+  { value: 'segments', label: 'as short lines' },
+] as const;
+
+const DELAYS = [
+  { value: 's', label: 's' },
+  { value: 'ms', label: 'ms' },
+] as const;
+
+const HEIGHTS = [
+  { value: 'written', label: 'written' },
+  { value: 'hand', label: 'set by hand' },
+] as const;
+
+const COMMENTS = [
+  { value: 'brackets', label: '( )' },
+  { value: 'semicolon', label: ';' },
+  { value: 'none', label: 'none' },
+] as const;
+
+const ENDINGS = [
+  { value: 'lf', label: 'LF' },
+  { value: 'crlf', label: 'CR LF' },
+] as const;
+
+/** How this table wants its programs written, with a small square written that way beside it. */
+export function Programs({ page, change }: { page: Page; change: Change }) {
+  const shipped = useQuery({
+    queryKey: ['profiles'],
+    queryFn: () => answered(api.GET('/api/profiles')),
+    staleTime: Infinity,
+  });
+  if (!shipped.data) return null;
+  const now = page.settings.profile ?? shipped.data[0];
+  if (!now) return null;
+  return (
+    <section className={styles.air} aria-labelledby="programs">
+      <h2 id="programs">How its programs are written</h2>
+      <Choices
+        label="Begin from"
+        value={now.name}
+        choices={shipped.data.map((p) => ({ value: p.name, label: p.name }))}
+        onChoose={(name) => change({ profile: shipped.data.find((p) => p.name === name) ?? null })}
+      />
+      <Editor key={JSON.stringify(now)} page={page} kept={now} change={change} />
+    </section>
+  );
+}
+
+function Editor({ page, kept, change }: { page: Page; kept: Profile; change: Change }) {
+  const [profile, setProfile] = useState(kept);
+  const preview = useQuery({
+    queryKey: ['profile-preview', profile, page.settings.x_runs, page.settings.y_runs],
+    queryFn: () =>
+      answered(
+        api.POST('/api/profiles/preview', {
+          body: {
+            profile,
+            x_runs: page.settings.x_runs ?? null,
+            y_runs: page.settings.y_runs ?? null,
+          },
+        }),
+      ),
+    placeholderData: (before) => before,
+  });
+  const set = (some: Partial<Profile>) => setProfile({ ...profile, ...some });
+  const changed = JSON.stringify(profile) !== JSON.stringify(kept);
+  const words = (
+    name: 'torch_on' | 'torch_off' | 'height_on' | 'height_off' | 'stop_before_pierce',
+  ) => ({
+    value: profile[name],
+    most: 80,
+    onType: (text: string) => set({ [name]: text }),
+  });
+  const lines = (name: 'header' | 'footer') => ({
+    value: profile[name].join('\n'),
+    most: 2000,
+    lines: 2,
+    onType: (text: string) => set({ [name]: text === '' ? [] : text.split('\n') }),
+  });
+  return (
+    <div className={styles.profile}>
+      <div className={styles.numbers}>
+        <Choices
+          label="Units"
+          value={profile.units}
+          choices={UNITS}
+          onChoose={(units) => set({ units, decimals: units === 'in' ? 5 : 3 })}
+        />
+        <NumberField
+          label="Decimals"
+          value={profile.decimals}
+          onType={(d) => set({ decimals: d ?? 0 })}
+        />
+        <Choices label="Arcs" value={profile.arcs} choices={ARCS} onChoose={(arcs) => set({ arcs })} />
+        <Choices
+          label="Delay in"
+          value={profile.delay_unit}
+          choices={DELAYS}
+          onChoose={(delay_unit) => set({ delay_unit })}
+        />
+        <Choices
+          label="Heights"
+          value={profile.sets_height ? 'written' : 'hand'}
+          choices={HEIGHTS}
+          onChoose={(v) => set({ sets_height: v === 'written' })}
+        />
+        <Choices
+          label="Comments"
+          value={profile.comments}
+          choices={COMMENTS}
+          onChoose={(comments) => set({ comments })}
+        />
+        <Choices
+          label="Lines end in"
+          value={profile.line_ending}
+          choices={ENDINGS}
+          onChoose={(line_ending) => set({ line_ending })}
+        />
+        <TextField label="Torch on" {...words('torch_on')} />
+        <TextField label="Torch off" {...words('torch_off')} />
+        <TextField label="Height control on" {...words('height_on')} placeholder="none" />
+        <TextField label="Height control off" {...words('height_off')} placeholder="none" />
+        <TextField label="Stop before each pierce" {...words('stop_before_pierce')} placeholder="none" />
+        <TextField label="Lines at the top" {...lines('header')} />
+        <TextField label="Lines at the end" {...lines('footer')} />
+        <TextField label="Its name" value={profile.name} most={200} onType={(name) => set({ name })} />
+      </div>
+      <div className={styles.preview}>
+        {preview.isError ? (
+          <Notice kind="refusal" title="A program is not written like that">
+            {refusalText(preview.error)}
+          </Notice>
+        ) : (
+          <pre tabIndex={0} aria-label="A small square, written like that">
+            {preview.data?.program}
+          </pre>
+        )}
+        <button type="button" disabled={!changed || preview.isError} onClick={() => change({ profile })}>
+          {changed ? 'Write this table’s programs like that' : 'This is how they are written'}
+        </button>
+      </div>
+    </div>
+  );
+}

@@ -62,7 +62,7 @@ def _contour(contour: Contour, number: int, at: At, *, numbered: bool) -> list[s
     worked = [s for s in contour.segments if s.kind in ("cut", "mark")]
     for segment in worked:
         drawn += [_arrow(a, b, at) for a, b in _stretches(segment)]
-    if numbered and contour.inside:
+    if numbered and contour.inside and worked[-1].kind == "cut":
         end = at(worked[-1].end).split()
         drawn.append(
             f'<text x="{end[0]}" y="{float(end[1]) - 2:.1f}" text-anchor="middle">'

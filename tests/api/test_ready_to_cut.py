@@ -144,6 +144,42 @@ class TablesPage(Api):
         self.assertEqual(len(self.get("/tables/2/facts")), 1)
 
 
+class Pieces(Api):
+    def test_every_kind_in_every_form_for_the_setting_that_is_cut_next(self) -> None:
+        advice = self.get("/trials/2/bench")["advice"]
+        setting = (advice["next_cuts"] or [advice["recommended"]])[0]
+        for kind in ("square", "strip_ladder", "height_ladder", "pierce_ladder", "round", "holes"):
+            for form, begins in (("svg", b"<svg"), ("dxf", b"  0"), ("pdf", b"%PDF"), ("nc", b"(")):
+                answer = self.client.get(f"/api/trials/2/piece.{form}?kind={kind}")
+                self.assertEqual((answer.status_code, answer.content[: len(begins)]), (200, begins))
+        file = self.get("/trials/2/piece.json?kind=square")
+        *nicks, loop = file["contours"]
+        self.assertEqual(loop["speed_mm_min"], setting["speed_mm_min"])
+        # Cut 4 of this trial: one long nick for three, one short for one.
+        self.assertEqual([n["name"] for n in nicks], ["nick 1", "nick 2"])
+
+    def test_a_piece_says_what_it_needs_and_what_scrap_is_too_small(self) -> None:
+        fits = self.get("/trials/2/piece?kind=holes&plate_x_mm=400&plate_y_mm=300")
+        small = self.get("/trials/2/piece?kind=holes&plate_x_mm=100&plate_y_mm=300")
+        self.assertIsNone(fits["does_not_fit"])
+        self.assertIn("and the plate is 100 × 300", small["does_not_fit"])
+        self.assertEqual(fits["pierces"], 5)
+
+    def test_a_tables_own_words_are_used_and_a_dangerous_profile_is_refused(self) -> None:
+        own = {**self.get("/profiles")[0], "name": "ours", "torch_on": "M7", "torch_off": "M9"}
+        change = {"settings": {"profile": own}}
+        self.assertEqual(self.client.patch("/api/tables/1/settings", json=change).status_code, 200)
+        program = self.client.get("/api/trials/2/piece.nc").text
+        self.assertIn("\nM7\n", program)
+        self.assertNotIn("\nM3\n", program)
+        preview = self.client.post("/api/profiles/preview", json={"profile": own}).json()["program"]
+        self.assertIn("\nM9\n", preview)
+        never_off = {"profile": {**own, "torch_off": ""}}
+        self.refused(self.client.post("/api/profiles/preview", json=never_off), 422, words="torch off")
+        kept = self.client.patch("/api/tables/1/settings", json={"settings": never_off})
+        self.assertEqual(kept.status_code, 422)
+
+
 class SignalPaths(Api):
     def test_volts_before_and_after_a_change_are_never_one_series(self) -> None:
         for n in (1, 2):

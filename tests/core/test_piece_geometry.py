@@ -137,12 +137,14 @@ def beside(contour: Contour, kerf: float) -> Iterator[tuple[Point, Point]]:
 
 
 class Details(unittest.TestCase):
-    def test_nicks_say_the_number_in_fives_and_ones(self) -> None:
+    def test_nicks_say_the_number_in_threes_and_ones(self) -> None:
         marks = [c for c in square(PLATE, number=7).contours if c.name.startswith("nick")]
         lengths = [round(c.segments[-1].length_mm, 1) for c in marks]
-        self.assertEqual(lengths, [9.0, 4.5, 4.5])
+        self.assertEqual(lengths, [9.0, 9.0, 4.5])
+        rightmost = max(c.pierce_at[0] for c in square(PLATE, number=11).contours)
+        self.assertLess(rightmost, square(PLATE).contours[0].pierce_at[0] + 26)  # of 40 mm: room to read
         with self.assertRaises(TradeError):
-            square(PLATE, number=15)
+            square(PLATE, number=12)
 
     def test_a_hole_is_entered_on_an_arc_at_half_speed_and_overrun(self) -> None:
         hole = holes(PLATE, [20]).contours[0]

@@ -10,9 +10,11 @@ from typing import Any
 from orthotome.api.serving import openapi_text
 from orthotome.formats.advice import AdviceFile
 from orthotome.formats.campaign import campaign_from_file, campaign_to_file, read_campaign
+from orthotome.formats.piece import PieceFile
+from orthotome.formats.profile import OutputProfile
 from orthotome.formats.reading import FileError, read_json
 from orthotome.formats.recipe import RecipeFile
-from orthotome.formats.rows import read_rows, write_rows
+from orthotome.formats.rows import RowsFile, read_rows, write_rows
 from orthotome.formats.schemas import SCHEMAS, schema
 
 ROOT = Path(__file__).parents[2]
@@ -94,6 +96,10 @@ class Published(unittest.TestCase):
         AdviceFile.model_validate_json((folder / "advice.example.json").read_text())
         recipe = read_json(RecipeFile, (folder / "recipe.example.json").read_text())
         self.assertIn(recipe.proof.passed_cuts[0], [c.id for c in recipe.evidence.cuts])
+        read_json(RowsFile, (folder / "rows.example.json").read_text())
+        read_json(OutputProfile, (folder / "profile.example.json").read_text())
+        piece = PieceFile.model_validate_json((folder / "piece.example.json").read_text())
+        self.assertEqual(piece.pierces, len(piece.contours))
 
 
 class AdviseCommand(unittest.TestCase):

@@ -177,6 +177,38 @@ class TheTable(Screens):
         expect(page.get_by_text("The tank is never drawn down")).to_be_visible()
 
 
+class Pieces(Screens):
+    def test_a_piece_for_the_scrap_there_is(self) -> None:
+        page = self.page("/bench")
+        page.get_by_role("button", name="Program").click()
+        page.get_by_role("button", name="Holes").click()
+        expect(page.get_by_text("5 pierces")).to_be_visible()
+        page.get_by_label("Scrap there is, along X").fill("100")
+        page.get_by_label("and along Y").fill("12 in")
+        expect(page.get_by_role("alert")).to_contain_text("the plate is 100 × 304.8")
+        page.get_by_label("Scrap there is, along X").fill("300")
+        expect(page.get_by_text("■ It fits that plate.")).to_be_visible()
+        with page.expect_download() as taken:
+            page.get_by_role("link", name="DXF").click()
+        self.assertIn("ENTITIES", Path(taken.value.path()).read_text())
+
+    def test_how_programs_are_written_is_seen_before_it_is_kept(self) -> None:
+        page = self.page("/machine")
+        page.get_by_role("button", name="South table").click()
+        written = page.get_by_label("A small square, written like that")
+        expect(written).to_contain_text("G0 X7.700 Y6.000")
+        page.get_by_label("Torch off").fill("")
+        expect(page.get_by_text("a program that never says torch off is refused")).to_be_visible()
+        keep = page.get_by_role("button", name="Write this table’s programs like that")
+        expect(keep).to_be_disabled()
+        page.get_by_label("Torch off").fill("M9")
+        page.get_by_role("group", name="Units").get_by_role("button", name="inch").click()
+        expect(written).to_contain_text("G20")
+        expect(written).to_contain_text("M9")
+        keep.click()
+        expect(page.get_by_role("button", name="This is how they are written")).to_be_visible()
+
+
 class SignalPath(Screens):
     def volts(self, page: Page, screen: str) -> None:
         page.get_by_label("Volts on the screen").fill(screen)

@@ -14,7 +14,7 @@ from orthotome.api.judging import Judge, next_cut
 from orthotome.core.axis_map import FRAME, AxisMap
 from orthotome.core.campaign import Campaign, Limits, Target, TorchSet
 from orthotome.core.errors import TradeError
-from orthotome.core.pieces import Piece, PieceName, check_plate, strip_ladder
+from orthotome.core.pieces import MOST_NICKED, Piece, PieceName, check_plate, strip_ladder
 from orthotome.core.start_rows import StartValues
 from orthotome.core.trial_plan import opening_ladder_mm_min
 from orthotome.formats.piece_set import PieceJob, piece_file, piece_of, setting_of
@@ -24,7 +24,6 @@ from orthotome.store import trials as store
 
 router = APIRouter(tags=["pieces"])
 
-_MOST_NICKS = 14
 _MEDIA = {
     "piece.svg": "image/svg+xml",
     "piece.dxf": "image/vnd.dxf",
@@ -174,7 +173,7 @@ def _piece(
     number: int,
     acceleration_mm_s2: float | None,
 ) -> Piece:
-    nicks = number if number <= _MOST_NICKS else 0
+    nicks = number if number <= MOST_NICKED else 0
     if kind == "strip_ladder" and not known.cuts and known.start.arc_voltage_v is None:
         # Nothing is known of this metal here: the ladder is the coarse one.
         speeds = opening_ladder_mm_min(known.start, known.limits)

@@ -15,6 +15,7 @@ from orthotome.core.pieces.outlines import corner, long_strip, square, square_si
 from orthotome.core.pieces.piece import (
     ACCELERATION_MM_S2,
     CLIP_MM,
+    MOST_NICKED,
     PLATE_MARGIN_MM,
     Contour,
     Part,
@@ -30,6 +31,7 @@ from orthotome.core.pieces.rounds import hole_diameters_mm, holes, round_slug
 __all__ = [
     "ACCELERATION_MM_S2",
     "CLIP_MM",
+    "MOST_NICKED",
     "PLATE_MARGIN_MM",
     "Contour",
     "Part",

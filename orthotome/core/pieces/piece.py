@@ -32,6 +32,11 @@ PLATE_MARGIN_MM = 6.0  # of plate left beside the outermost path, so that the ar
 CLIP_MM = 8.0  # the clipped corner that tells which way up and round a piece was cut
 
 
+LONG_NICK_MM, SHORT_NICK_MM = 9.0, 4.5
+NICK_GAP_MM = 3.0  # of metal between slits: a thumb tells them apart, and it does not break out
+MOST_NICKED = 11  # five slits at most: more would leave no edge to read
+
+
 @dataclass(frozen=True)
 class Contour:
     """One pierce and what follows, at one setting. ``kept_side`` is seen along the travel.
@@ -169,12 +174,15 @@ def clipped_rectangle(width: float, height: float) -> tuple[Point, ...]:
 def nick_marks(number: int, outline: tuple[Point, ...], setting: PieceSetting) -> tuple[Contour, ...]:
     """Short slits into the near edge, from the scrap: a number that a gloved thumb reads.
 
-    A long slit counts five, a short one counts one; 0 leaves the edge whole. They are cut before the
-    outline, while the part cannot tip.
+    A long slit counts three, a short one counts one, so that few starts are spent on it; 0 leaves the
+    edge whole. They are cut before the outline, while the part cannot tip, and keep to the left, so that
+    a gauge finds room beside them.
     """
-    if not 0 <= number <= 14:
-        raise TradeError("number", "a piece is numbered from 1 to 14; 0 leaves it unnumbered.")
-    depths = [LONG_NICK_MM] * (number // 5) + [SHORT_NICK_MM] * (number % 5)
+    if not 0 <= number <= MOST_NICKED:
+        raise TradeError(
+            "number", f"a piece is numbered from 1 to {MOST_NICKED}; 0 leaves it unnumbered."
+        )
+    depths = [LONG_NICK_MM] * (number // 3) + [SHORT_NICK_MM] * (number % 3)
     pitch = setting.kerf_mm + NICK_GAP_MM
     x0, y0 = min(p[0] for p in outline) + NICK_GAP_MM, min(p[1] for p in outline)
     lead = lead_in_mm(setting)
@@ -194,10 +202,6 @@ def nick_marks(number: int, outline: tuple[Point, ...], setting: PieceSetting) -
             )
         )
     return tuple(nicks)
-
-
-LONG_NICK_MM, SHORT_NICK_MM = 9.0, 4.5
-NICK_GAP_MM = 4.0  # of metal between slits: a thumb tells them apart, and it does not break out
 
 
 def placed(

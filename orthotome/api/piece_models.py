@@ -4,8 +4,10 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from orthotome.api.models import Id
 from orthotome.core.axis_map import Direction
 from orthotome.core.pieces import PieceName
+from orthotome.formats.campaign import Text
 from orthotome.formats.profile import OutputProfile
 from orthotome.formats.reading import FileModel
 
@@ -16,8 +18,62 @@ class PieceQuery(BaseModel):
     """Which piece, and the scrap there is for it."""
 
     kind: PieceName = "square"
-    plate_x_mm: Side | None = None
-    plate_y_mm: Side | None = None
+    plate_id: Id | None = None
+
+
+class FileQuery(PieceQuery):
+    """Which file of it."""
+
+    dry_run: bool = False
+
+
+class ZoneModel(FileModel):
+    """A rectangle of a plate, from its near left corner."""
+
+    x_mm: Annotated[float, Field(ge=0, le=100_000)]
+    y_mm: Annotated[float, Field(ge=0, le=100_000)]
+    width_mm: Side
+    height_mm: Side
+
+
+class ZoneRequest(ZoneModel):
+    """A part of a plate that is taken: a clamp, a wet slat, an old cut."""
+
+    what: Text
+
+
+class ZoneAnswer(ZoneRequest):
+    """A taken zone."""
+
+    id: int
+
+
+class PlateRequest(FileModel):
+    """A piece of scrap."""
+
+    name: Text
+    width_mm: Side
+    height_mm: Side
+    margin_mm: Annotated[float, Field(ge=0, le=500)] = 0.0
+
+
+class PlateAnswer(BaseModel):
+    """A plate with what is taken of it."""
+
+    id: int
+    name: str
+    width_mm: float
+    height_mm: float
+    margin_mm: float
+    free_share: float
+    zones: list[ZoneAnswer]
+
+
+class CutPieceRequest(FileModel):
+    """A piece that was cut from a plate: its place is taken from now on."""
+
+    kind: PieceName
+    plate_id: Id
 
 
 class PieceAnswer(BaseModel):
@@ -30,6 +86,7 @@ class PieceAnswer(BaseModel):
     cut_length_mm: float
     seconds: float
     does_not_fit: str | None
+    spot: ZoneModel | None  # where it goes on the plate asked for
     profile: str
 
 

@@ -6,6 +6,7 @@ to the free place nearest the operator, then farthest left (bottom-left placemen
 that the taken rectangles make.
 """
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -90,7 +91,7 @@ def nest(sizes_mm: Sequence[Point], plate: Plate) -> tuple[Rectangle, ...]:
 
 def _what_would_do(size_mm: Point, fitted: int, wanted: int, plate: Plate) -> str:
     width, height = size_mm
-    needed = f"{width:.0f} × {height:.0f} mm"
+    needed = f"{math.ceil(width)} × {math.ceil(height)} mm"
     m = plate.margin_mm
     bare = width + 2 * m <= plate.width_mm + _TOUCH_MM and height + 2 * m <= plate.height_mm + _TOUCH_MM
     if not bare:

@@ -316,3 +316,33 @@ class ReadinessRule(SQLModel, table=True):
     ask: str | None = None  # of the shop's own item
     if_not: str | None = None
     room: str | None = None  # the group it stands in
+
+
+class PlateRow(SQLModel, table=True):
+    """A piece of scrap that test pieces are cut from. Its free area is what its zones leave."""
+
+    __tablename__ = "plate"
+
+    id: int | None = Field(default=None, primary_key=True)
+    table_id: int = Field(foreign_key="cutting_table.id", index=True)
+    name: str
+    width_mm: float
+    height_mm: float
+    margin_mm: float = 0.0
+    used_up: bool = False
+    noted_at: datetime = Field(default_factory=now)
+
+
+class PlateZone(SQLModel, table=True):
+    """A rectangle of a plate that is taken: a clamp, a wet slat, or where a piece was cut."""
+
+    __tablename__ = "plate_zone"
+
+    id: int | None = Field(default=None, primary_key=True)
+    plate_id: int = Field(foreign_key="plate.id", index=True)
+    x_mm: float
+    y_mm: float
+    width_mm: float
+    height_mm: float
+    what: str
+    struck_out: bool = False

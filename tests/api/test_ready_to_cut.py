@@ -158,12 +158,24 @@ class Pieces(Api):
         # Cut 4 of this trial: one long nick for three, one short for one.
         self.assertEqual([n["name"] for n in nicks], ["nick 1", "nick 2"])
 
-    def test_a_piece_says_what_it_needs_and_what_scrap_is_too_small(self) -> None:
-        fits = self.get("/trials/2/piece?kind=holes&plate_x_mm=400&plate_y_mm=300")
-        small = self.get("/trials/2/piece?kind=holes&plate_x_mm=100&plate_y_mm=300")
-        self.assertIsNone(fits["does_not_fit"])
-        self.assertIn("and the plate is 100 × 300", small["does_not_fit"])
-        self.assertEqual(fits["pierces"], 5)
+    def test_the_same_scrap_serves_the_next_piece_until_nothing_fits(self) -> None:
+        scrap = {"name": "offcut", "width_mm": 130.0, "height_mm": 130.0}
+        plate = self.client.post("/api/tables/1/plates", json=scrap).json()["id"]
+        clamp = {"x_mm": 0.0, "y_mm": 0.0, "width_mm": 20.0, "height_mm": 20.0, "what": "clamp"}
+        self.client.post(f"/api/plates/{plate}/zones", json=clamp)
+        asked, spots = f"/trials/2/piece?kind=square&plate_id={plate}", []
+        while (found := self.get(asked))["spot"] is not None:
+            spots.append((found["spot"]["x_mm"], found["spot"]["y_mm"]))
+            file = self.get(f"/trials/2/piece.json?kind=square&plate_id={plate}")
+            self.assertGreater(file["extents"]["x_min_mm"], spots[-1][0])
+            body = {"kind": "square", "plate_id": plate}
+            taken = self.client.post("/api/trials/2/piece/cut", json=body).json()
+        # 56 x 61 mm on 130 x 130: one beside the clamp (20 + 2 x 56 is too wide), two in the row behind.
+        self.assertEqual(spots, [(20, 0), (0, spots[1][1]), (spots[2][0], spots[1][1])])
+        self.assertIn("no free place of 56 × 61 mm is left", found["does_not_fit"])
+        self.assertEqual(self.client.get(f"/api{asked.replace('piece?', 'piece.nc?')}").status_code, 422)
+        self.client.put(f"/api/plate-zones/{taken['zones'][-1]['id']}/struck")
+        self.assertEqual(self.get(asked)["spot"]["x_mm"], spots[-1][0])
 
     def test_a_tables_own_words_are_used_and_a_dangerous_profile_is_refused(self) -> None:
         own = {**self.get("/profiles")[0], "name": "ours", "torch_on": "M7", "torch_off": "M9"}

@@ -202,6 +202,7 @@ function PieceButton({ bench, units }: { bench: Bench; units: ShopUnits }) {
         <Suspense fallback={null}>
           <PieceDialog
             trialId={bench.trial.id}
+            tableId={bench.trial.table_id}
             revision={bench.trial.revision}
             begin={bench.opening_ladder_mm_min.length > 0 ? 'strip_ladder' : 'square'}
             units={units}

@@ -1,13 +1,13 @@
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, api, type Schema } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
-import { QuantityField } from '../kit/QuantityField';
 import { showLength, showThickness, type ShopUnits } from '../kit/units';
 import styles from './piece.module.css';
+import { PlateChooser } from './PlateChooser';
 
 type Kind = Schema['PieceAnswer']['kind'];
 
@@ -56,6 +56,7 @@ const KINDS: { value: Kind; label: string; says: string }[] = [
 
 interface Props {
   trialId: number;
+  tableId: number;
   revision: number;
   begin: Kind;
   units: ShopUnits;
@@ -63,11 +64,27 @@ interface Props {
 }
 
 /** The next test piece: its drawing, what it needs, its programs, its sheet. */
-export function PieceDialog({ trialId, revision, begin, units, onClose }: Props) {
+export function PieceDialog({ trialId, tableId, revision, begin, units, onClose }: Props) {
   const [kind, setKind] = useState<Kind>(begin);
-  const [plate, setPlate] = useState<{ x: number | null; y: number | null }>({ x: null, y: null });
+  const remembered = Number(localStorage.getItem(plateKey(tableId))) || null;
+  const [plateId, setPlateId] = useState<number | null>(remembered);
   const address = `/api/trials/${trialId}/piece`;
-  const of = `kind=${kind}`;
+  const of = plateId === null ? `kind=${kind}` : `kind=${kind}&plate_id=${plateId}`;
+  const needs = useQuery({
+    queryKey: ['piece', trialId, revision, kind, plateId],
+    queryFn: () =>
+      answered(
+        api.GET('/api/trials/{trial_id}/piece', {
+          params: { path: { trial_id: trialId }, query: { kind, plate_id: plateId } },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+  const fits = needs.data?.does_not_fit === null;
+  const choose = (id: number | null) => {
+    setPlateId(id);
+    localStorage.setItem(plateKey(tableId), String(id ?? ''));
+  };
   return (
     <Dialog
       open
@@ -80,7 +97,7 @@ export function PieceDialog({ trialId, revision, begin, units, onClose }: Props)
       <div className={styles.piece}>
         <div className={styles.drawing}>
           <img
-            src={`${address}.svg?${of}&revision=${revision}`}
+            src={`${address}.svg?kind=${kind}&revision=${revision}`}
             alt="Drawing of the piece from above, with its zero, leads and direction of travel"
           />
         </div>
@@ -88,20 +105,16 @@ export function PieceDialog({ trialId, revision, begin, units, onClose }: Props)
           <h1 id="piece-title">The piece to cut</h1>
           <Choices label="Piece" value={kind} choices={KINDS} onChoose={setKind} />
           <p>{KINDS.find((k) => k.value === kind)?.says}</p>
-          <Needs trialId={trialId} kind={kind} plate={plate} units={units} />
-          <div className={styles.plate}>
-            <PlateField
-              label="Scrap there is, along X"
-              units={units}
-              onRead={(x) => setPlate((before) => ({ ...before, x }))}
-            />
-            <PlateField
-              label="and along Y"
-              units={units}
-              onRead={(y) => setPlate((before) => ({ ...before, y }))}
-            />
-          </div>
-          <div className={styles.files}>
+          {needs.isError && <Notice kind="refusal">{refusalText(needs.error)}</Notice>}
+          {needs.data && <Needs needs={needs.data} units={units} />}
+          <PlateChooser
+            tableId={tableId}
+            plateId={plateId}
+            spot={needs.data?.spot ?? null}
+            units={units}
+            onChoose={choose}
+          />
+          <div className={styles.files} data-off={!fits}>
             <a href={`${address}.nc?${of}&dry_run=true`} download>
               1 Dry run, torch off
             </a>
@@ -125,6 +138,7 @@ export function PieceDialog({ trialId, revision, begin, units, onClose }: Props)
             Shade, gloves, extraction and fire watch before the arc; hands at the torch only with the
             source isolated. Your equipment’s manual rules.
           </p>
+          {plateId !== null && fits && <ItIsCut trialId={trialId} kind={kind} plateId={plateId} />}
           <Button variant="outlined" onClick={onClose}>
             Back to the Bench
           </Button>
@@ -134,47 +148,8 @@ export function PieceDialog({ trialId, revision, begin, units, onClose }: Props)
   );
 }
 
-function PlateField({
-  label,
-  units,
-  onRead,
-}: {
-  label: string;
-  units: ShopUnits;
-  onRead: (mm: number | null) => void;
-}) {
-  const unit = units.length_unit === 'thou' ? 'in' : units.length_unit;
-  return <QuantityField label={label} quantity="length" unit={unit} onRead={onRead} />;
-}
-
-/** What the piece needs of plate and time, and whether it fits what there is. */
-function Needs({
-  trialId,
-  kind,
-  plate,
-  units,
-}: {
-  trialId: number;
-  kind: Kind;
-  plate: { x: number | null; y: number | null };
-  units: ShopUnits;
-}) {
-  const needs = useQuery({
-    queryKey: ['piece', trialId, kind, plate],
-    queryFn: () =>
-      answered(
-        api.GET('/api/trials/{trial_id}/piece', {
-          params: {
-            path: { trial_id: trialId },
-            query: { kind, plate_x_mm: plate.x, plate_y_mm: plate.y },
-          },
-        }),
-      ),
-    placeholderData: keepPreviousData,
-  });
-  if (needs.isError) return <Notice kind="refusal">{refusalText(needs.error)}</Notice>;
-  if (!needs.data) return null;
-  const n = needs.data;
+/** What the piece needs of plate and time, and whether it fits the plate chosen. */
+function Needs({ needs: n, units }: { needs: Schema['PieceAnswer']; units: ShopUnits }) {
   const [x = 0, y = 0] = n.plate_mm;
   const shown = (mm: number) => showThickness(Math.ceil(mm), units).text;
   return (
@@ -193,7 +168,34 @@ function Needs({
           {n.does_not_fit}
         </Notice>
       )}
-      {n.does_not_fit === null && plate.x !== null && plate.y !== null && <p>■ It fits that plate.</p>}
     </>
   );
 }
+
+/** Remembers that the piece was cut from this plate, so that the next one goes beside it. */
+function ItIsCut({ trialId, kind, plateId }: { trialId: number; kind: Kind; plateId: number }) {
+  const queries = useQueryClient();
+  const cut = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST('/api/trials/{trial_id}/piece/cut', {
+          params: { path: { trial_id: trialId } },
+          body: { kind, plate_id: plateId },
+        }),
+      ),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ['plates'] });
+      await queries.invalidateQueries({ queryKey: ['piece'] });
+    },
+  });
+  return (
+    <>
+      {cut.isError && <Notice kind="refusal">{refusalText(cut.error)}</Notice>}
+      <Button variant="contained" disabled={cut.isPending} onClick={() => cut.mutate()}>
+        It is cut: its place is taken
+      </Button>
+    </>
+  );
+}
+
+const plateKey = (tableId: number): string => `plate of table ${tableId}`;

@@ -1029,7 +1029,7 @@ export interface paths {
         };
         /**
          * Get Piece
-         * @description What the next piece needs: plate, time, pierces; and whether it fits the plate that is there.
+         * @description What the next piece needs, and where it goes on the plate asked for, if it fits there.
          */
         get: operations["get_piece"];
         put?: never;
@@ -1040,67 +1040,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/trials/{trial_id}/piece.nc": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Program
-         * @description The next piece as a cutting program in this table's words and axes.
-         */
-        get: operations["get_program"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trials/{trial_id}/piece.svg": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Drawing
-         * @description The next piece as a drawing at true scale.
-         */
-        get: operations["get_drawing"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trials/{trial_id}/piece.dxf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Dxf
-         * @description The next piece as a DXF drawing.
-         */
-        get: operations["get_dxf"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trials/{trial_id}/piece.json": {
+    "/api/trials/{trial_id}/piece.{form}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1109,7 +1049,9 @@ export interface paths {
         };
         /**
          * Get Piece File
-         * @description The next piece as ``orthotome.piece``.
+         * @description The next piece as a program in this table's words and axes, a drawing, a cut sheet, or a file.
+         *
+         *     With a plate it lies at its free place there; the cut sheet has a code that leads back to the trial.
          */
         get: operations["get_piece_file"];
         put?: never;
@@ -1120,7 +1062,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/trials/{trial_id}/piece.pdf": {
+    "/api/trials/{trial_id}/piece/cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cut Piece
+         * @description Remember that the next piece was cut from a plate: its place is taken from now on.
+         */
+        post: operations["cut_piece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/plates": {
         parameters: {
             query?: never;
             header?: never;
@@ -1128,11 +1090,75 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Cut Sheet
-         * @description The next piece as a cut sheet, with a code that leads back to the trial.
+         * Get Plates
+         * @description The scrap at a table, newest first.
          */
-        get: operations["get_cut_sheet"];
+        get: operations["get_plates"];
         put?: never;
+        /**
+         * Add Plate
+         * @description Another piece of scrap.
+         */
+        post: operations["add_plate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plates/{plate_id}/zones": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Zone
+         * @description Keep pieces off a part of a plate: a clamp, a wet slat, an old cut.
+         */
+        post: operations["take_zone"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plate-zones/{zone_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Zone
+         * @description Free a zone again, or take it back.
+         */
+        put: operations["strike_zone"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plates/{plate_id}/used-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Use Up
+         * @description A plate that is used up, or is not after all.
+         */
+        put: operations["use_up"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1792,6 +1818,19 @@ export interface components {
             kerf_mm?: number | null;
             /** Lag Deg */
             lag_deg?: number | null;
+        };
+        /**
+         * CutPieceRequest
+         * @description A piece that was cut from a plate: its place is taken from now on.
+         */
+        CutPieceRequest: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "strip_ladder" | "height_ladder" | "pierce_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
+            /** Plate Id */
+            plate_id: number;
         };
         /**
          * CutRequest
@@ -2458,8 +2497,46 @@ export interface components {
             seconds: number;
             /** Does Not Fit */
             does_not_fit: string | null;
+            spot: components["schemas"]["ZoneModel"] | null;
             /** Profile */
             profile: string;
+        };
+        /**
+         * PlateAnswer
+         * @description A plate with what is taken of it.
+         */
+        PlateAnswer: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Margin Mm */
+            margin_mm: number;
+            /** Free Share */
+            free_share: number;
+            /** Zones */
+            zones: components["schemas"]["ZoneAnswer"][];
+        };
+        /**
+         * PlateRequest
+         * @description A piece of scrap.
+         */
+        PlateRequest: {
+            /** Name */
+            name: string;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /**
+             * Margin Mm
+             * @default 0
+             */
+            margin_mm: number;
         };
         /**
          * Problem
@@ -3657,6 +3734,54 @@ export interface components {
             sd: number;
             /** Taught By */
             taught_by: number;
+        };
+        /**
+         * ZoneAnswer
+         * @description A taken zone.
+         */
+        ZoneAnswer: {
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** What */
+            what: string;
+            /** Id */
+            id: number;
+        };
+        /**
+         * ZoneModel
+         * @description A rectangle of a plate, from its near left corner.
+         */
+        ZoneModel: {
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+        };
+        /**
+         * ZoneRequest
+         * @description A part of a plate that is taken: a clamp, a wet slat, an old cut.
+         */
+        ZoneRequest: {
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Width Mm */
+            width_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** What */
+            what: string;
         };
     };
     responses: never;
@@ -8824,8 +8949,7 @@ export interface operations {
         parameters: {
             query?: {
                 kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
-                plate_x_mm?: number | null;
-                plate_y_mm?: number | null;
+                plate_id?: number | null;
             };
             header?: never;
             path: {
@@ -8906,15 +9030,17 @@ export interface operations {
             };
         };
     };
-    get_program: {
+    get_piece_file: {
         parameters: {
             query?: {
                 kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
+                plate_id?: number | null;
                 dry_run?: boolean;
             };
             header?: never;
             path: {
                 trial_id: number;
+                form: "nc" | "svg" | "dxf" | "pdf" | "json";
             };
             cookie?: never;
         };
@@ -8991,26 +9117,28 @@ export interface operations {
             };
         };
     };
-    get_drawing: {
+    cut_piece: {
         parameters: {
-            query?: {
-                kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
-            };
+            query?: never;
             header?: never;
             path: {
                 trial_id: number;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutPieceRequest"];
+            };
+        };
         responses: {
             /** @description Successful Response */
-            200: {
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": unknown;
+                    "application/json": components["schemas"]["PlateAnswer"];
                 };
             };
             /** @description Bad Request */
@@ -9075,14 +9203,12 @@ export interface operations {
             };
         };
     };
-    get_dxf: {
+    get_plates: {
         parameters: {
-            query?: {
-                kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
-            };
+            query?: never;
             header?: never;
             path: {
-                trial_id: number;
+                table_id: number;
             };
             cookie?: never;
         };
@@ -9094,7 +9220,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": unknown;
+                    "application/json": components["schemas"]["PlateAnswer"][];
                 };
             };
             /** @description Bad Request */
@@ -9159,26 +9285,28 @@ export interface operations {
             };
         };
     };
-    get_piece_file: {
+    add_plate: {
         parameters: {
-            query?: {
-                kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
-            };
+            query?: never;
             header?: never;
             path: {
-                trial_id: number;
+                table_id: number;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlateRequest"];
+            };
+        };
         responses: {
             /** @description Successful Response */
-            200: {
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": unknown;
+                    "application/json": components["schemas"]["PlateAnswer"];
                 };
             };
             /** @description Bad Request */
@@ -9243,27 +9371,193 @@ export interface operations {
             };
         };
     };
-    get_cut_sheet: {
+    take_zone: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plate_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ZoneRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_zone: {
         parameters: {
             query?: {
-                kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
+                out?: boolean;
             };
             header?: never;
             path: {
-                trial_id: number;
+                zone_id: number;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            200: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": unknown;
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
                 };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    use_up: {
+        parameters: {
+            query?: {
+                out?: boolean;
+            };
+            header?: never;
+            path: {
+                plate_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {

@@ -1,7 +1,7 @@
 """Test pieces of a trial: what is cut next, as drawing, program, cut sheet, and how it is written."""
 
 from dataclasses import replace
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
@@ -9,26 +9,31 @@ from sqlmodel import Session
 
 from orthotome.api import models
 from orthotome.api import piece_models as pieces
-from orthotome.api.depends import Reading, TheJudge
+from orthotome.api.depends import Reading, Store, TheJudge
 from orthotome.api.judging import Judge, next_cut
 from orthotome.core.axis_map import FRAME, AxisMap
 from orthotome.core.campaign import Campaign, Limits, Target, TorchSet
 from orthotome.core.errors import TradeError
-from orthotome.core.pieces import MOST_NICKED, Piece, PieceName, check_plate, strip_ladder
+from orthotome.core.nesting import Plate, Rectangle, nest
+from orthotome.core.pieces import MOST_NICKED, Piece, PieceName, strip_ladder
 from orthotome.core.start_rows import StartValues
 from orthotome.core.trial_plan import opening_ladder_mm_min
 from orthotome.formats.piece_set import PieceJob, piece_file, piece_of, setting_of
 from orthotome.formats.profile import SHIPPED, OutputProfile
-from orthotome.store import machine, shop
+from orthotome.store import machine, plates, shop
 from orthotome.store import trials as store
+from orthotome.store.tables import PlateRow
 
 router = APIRouter(tags=["pieces"])
 
-_MEDIA = {
-    "piece.svg": "image/svg+xml",
-    "piece.dxf": "image/vnd.dxf",
-    "piece.pdf": "application/pdf",
-    "piece.json": "application/json",
+Form = Literal["nc", "svg", "dxf", "pdf", "json"]
+
+_MEDIA: dict[Form, str] = {
+    "nc": "text/plain",
+    "svg": "image/svg+xml",
+    "dxf": "image/vnd.dxf",
+    "pdf": "application/pdf",
+    "json": "application/json",
 }
 
 
@@ -39,14 +44,14 @@ def get_piece(
     judge: TheJudge,
     asked: Annotated[pieces.PieceQuery, Query()],
 ) -> pieces.PieceAnswer:
-    """What the next piece needs: plate, time, pierces; and whether it fits the plate that is there."""
+    """What the next piece needs, and where it goes on the plate asked for, if it fits there."""
     job = _job(session, trial_id, judge, asked.kind)
-    refused = None
-    if asked.plate_x_mm is not None and asked.plate_y_mm is not None:
+    spot = refused = None
+    if asked.plate_id is not None:
         try:
-            check_plate(job.piece, (asked.plate_x_mm, asked.plate_y_mm))
-        except TradeError as small:
-            refused = small.sentence
+            spot = _spot(session, job.piece, asked.plate_id)
+        except TradeError as full:
+            refused = full.sentence
     piece = job.piece
     return pieces.PieceAnswer(
         kind=piece.kind,
@@ -56,61 +61,91 @@ def get_piece(
         cut_length_mm=piece.cut_length_mm,
         seconds=piece.seconds(job.campaign.start.pierce_delay_s),
         does_not_fit=refused,
+        spot=pieces.ZoneModel(**vars(spot)) if spot else None,
         profile=job.profile.name,
     )
 
 
-@router.get("/trials/{trial_id}/piece.nc")
-def get_program(
-    trial_id: models.Id,
-    session: Reading,
-    judge: TheJudge,
-    kind: PieceName = "square",
-    dry_run: bool = False,
-) -> Response:
-    """The next piece as a cutting program in this table's words and axes."""
-    job = _job(session, trial_id, judge, kind)
-    name = f"trial-{trial_id}-cut-{job.number}-{kind}{'-dry' if dry_run else ''}.nc"
-    headers = {"content-disposition": f'attachment; filename="{name}"'}
-    text = piece_file("piece-dry.nc" if dry_run else "piece.nc", job)
-    return Response(text, media_type="text/plain", headers=headers)
-
-
-@router.get("/trials/{trial_id}/piece.svg")
-def get_drawing(
-    trial_id: models.Id, session: Reading, judge: TheJudge, kind: PieceName = "square"
-) -> Response:
-    """The next piece as a drawing at true scale."""
-    return _file("piece.svg", _job(session, trial_id, judge, kind))
-
-
-@router.get("/trials/{trial_id}/piece.dxf")
-def get_dxf(
-    trial_id: models.Id, session: Reading, judge: TheJudge, kind: PieceName = "square"
-) -> Response:
-    """The next piece as a DXF drawing."""
-    return _file("piece.dxf", _job(session, trial_id, judge, kind))
-
-
-@router.get("/trials/{trial_id}/piece.json")
+@router.get("/trials/{trial_id}/piece.{form}")
 def get_piece_file(
-    trial_id: models.Id, session: Reading, judge: TheJudge, kind: PieceName = "square"
-) -> Response:
-    """The next piece as ``orthotome.piece``."""
-    return _file("piece.json", _job(session, trial_id, judge, kind))
-
-
-@router.get("/trials/{trial_id}/piece.pdf")
-def get_cut_sheet(
     trial_id: models.Id,
+    form: Form,
+    *,
     request: Request,
     session: Reading,
     judge: TheJudge,
-    kind: PieceName = "square",
+    asked: Annotated[pieces.FileQuery, Query()],
 ) -> Response:
-    """The next piece as a cut sheet, with a code that leads back to the trial."""
-    job = replace(_job(session, trial_id, judge, kind), address=f"{request.base_url}trials/{trial_id}")
-    return _file("piece.pdf", job)
+    """The next piece as a program in this table's words and axes, a drawing, a cut sheet, or a file.
+
+    With a plate it lies at its free place there; the cut sheet has a code that leads back to the trial.
+    """
+    job = _job(session, trial_id, judge, asked.kind)
+    if asked.plate_id is not None:
+        spot = _spot(session, job.piece, asked.plate_id)
+        job = replace(job, piece=job.piece.moved(spot.x_mm, spot.y_mm))
+    job = replace(job, address=f"{request.base_url}trials/{trial_id}")
+    dry = form == "nc" and asked.dry_run
+    headers = {}
+    if form == "nc":
+        name = f"trial-{trial_id}-cut-{job.number}-{asked.kind}{'-dry' if dry else ''}.nc"
+        headers = {"content-disposition": f'attachment; filename="{name}"'}
+    content = piece_file("piece-dry.nc" if dry else f"piece.{form}", job)
+    return Response(content, media_type=_MEDIA[form], headers=headers)
+
+
+@router.post("/trials/{trial_id}/piece/cut", status_code=201)
+def cut_piece(
+    trial_id: models.Id, request: pieces.CutPieceRequest, database: Store, judge: TheJudge
+) -> pieces.PlateAnswer:
+    """Remember that the next piece was cut from a plate: its place is taken from now on."""
+    with database.write() as session:
+        job = _job(session, trial_id, judge, request.kind)
+        spot = _spot(session, job.piece, request.plate_id)
+        what = f"trial {trial_id}, cut {job.number}, {job.piece.title}"
+        plates.take(session, request.plate_id, spot, what)
+        return _plate(session, plates.plate(session, request.plate_id))
+
+
+@router.get("/tables/{table_id}/plates")
+def get_plates(table_id: models.Id, session: Reading) -> list[pieces.PlateAnswer]:
+    """The scrap at a table, newest first."""
+    return [_plate(session, p) for p in plates.plates(session, table_id)]
+
+
+@router.post("/tables/{table_id}/plates", status_code=201)
+def add_plate(table_id: models.Id, request: pieces.PlateRequest, database: Store) -> pieces.PlateAnswer:
+    """Another piece of scrap."""
+    size = Plate(request.width_mm, request.height_mm, request.margin_mm)
+    with database.write() as session:
+        return _plate(session, plates.add_plate(session, table_id, request.name, size))
+
+
+@router.post("/plates/{plate_id}/zones", status_code=201)
+def take_zone(plate_id: models.Id, request: pieces.ZoneRequest, database: Store) -> pieces.PlateAnswer:
+    """Keep pieces off a part of a plate: a clamp, a wet slat, an old cut."""
+    spot = Rectangle(request.x_mm, request.y_mm, request.width_mm, request.height_mm)
+    with database.write() as session:
+        plates.take(session, plate_id, spot, request.what)
+        return _plate(session, plates.plate(session, plate_id))
+
+
+@router.put("/plate-zones/{zone_id}/struck", status_code=204)
+def strike_zone(zone_id: models.Id, database: Store, out: Annotated[bool, Query()] = True) -> None:
+    """Free a zone again, or take it back."""
+    with database.write() as session:
+        found = plates.zone(session, zone_id)
+        found.struck_out = out
+        session.add(found)
+
+
+@router.put("/plates/{plate_id}/used-up", status_code=204)
+def use_up(plate_id: models.Id, database: Store, out: Annotated[bool, Query()] = True) -> None:
+    """A plate that is used up, or is not after all."""
+    with database.write() as session:
+        found = plates.plate(session, plate_id)
+        found.used_up = out
+        session.add(found)
 
 
 @router.get("/profiles")
@@ -142,8 +177,22 @@ _SAMPLE = Campaign(
 )
 
 
-def _file(name: str, job: PieceJob) -> Response:
-    return Response(piece_file(name, job), media_type=_MEDIA[name])
+def _plate(session: Session, row: PlateRow) -> pieces.PlateAnswer:
+    assert row.id is not None
+    return pieces.PlateAnswer(
+        **row.model_dump(include={"id", "name", "width_mm", "height_mm", "margin_mm"}),
+        free_share=plates.core_plate(session, row).free_share,
+        zones=[
+            pieces.ZoneAnswer(**z.model_dump(exclude={"plate_id", "struck_out"}))
+            for z in plates.zones(session, row.id)
+        ],
+    )
+
+
+def _spot(session: Session, piece: Piece, plate_id: int) -> Rectangle:
+    """Where a piece goes on a plate. Raises TradeError saying what would do."""
+    plate = plates.core_plate(session, plates.plate(session, plate_id))
+    return nest([piece.plate_mm], plate)[0]
 
 
 def _job(session: Session, trial_id: int, judge: Judge, kind: PieceName) -> PieceJob:

@@ -72,6 +72,14 @@ class Part:
     outline: tuple[Point, ...]
     holes: tuple[tuple[Point, ...], ...] = ()
 
+    def moved(self, dx: float, dy: float) -> "Part":
+        """The same, shifted."""
+
+        def shift(ring: tuple[Point, ...]) -> tuple[Point, ...]:
+            return tuple((x + dx, y + dy) for x, y in ring)
+
+        return Part(shift(self.outline), tuple(shift(h) for h in self.holes))
+
 
 @dataclass(frozen=True)
 class Piece:
@@ -100,6 +108,13 @@ class Piece:
     def cut_length_mm(self) -> float:
         """Length of all cuts."""
         return sum(c.length_mm for c in self.contours)
+
+    def moved(self, dx: float, dy: float) -> "Piece":
+        """The same elsewhere on the plate."""
+        contours = tuple(
+            replace(c, segments=tuple(s.moved(dx, dy) for s in c.segments)) for c in self.contours
+        )
+        return replace(self, contours=contours, parts=tuple(p.moved(dx, dy) for p in self.parts))
 
     def seconds(self, pierce_delay_s: float) -> float:
         """Arc time at the set speeds: pierces and cuts, without rapids or acceleration."""
@@ -212,12 +227,8 @@ def placed(
     dx = PLATE_MARGIN_MM - min(x for x, _ in points)
     dy = PLATE_MARGIN_MM - min(y for _, y in points)
 
-    def shift(outline: tuple[Point, ...]) -> tuple[Point, ...]:
-        return tuple((x + dx, y + dy) for x, y in outline)
-
     moved = tuple(replace(c, segments=tuple(s.moved(dx, dy) for s in c.segments)) for c in contours)
-    kept = tuple(Part(shift(p.outline), tuple(shift(h) for h in p.holes)) for p in parts)
-    return moved, kept
+    return moved, tuple(p.moved(dx, dy) for p in parts)
 
 
 def check_plate(piece: Piece, plate_mm: tuple[float, float]) -> None:

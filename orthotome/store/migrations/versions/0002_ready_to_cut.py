@@ -128,6 +128,42 @@ def upgrade() -> None:
     )
     op.create_index("ix_readiness_answer_code", "readiness_answer", ["code"])
 
+    op.create_table(
+        "plate",
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.Column("table_id", sa.Integer(), nullable=False),
+        sa.Column("name", sa.String(), nullable=False),
+        sa.Column("width_mm", sa.Float(), nullable=False),
+        sa.Column("height_mm", sa.Float(), nullable=False),
+        sa.Column("margin_mm", sa.Float(), nullable=False),
+        sa.Column("used_up", sa.Boolean(), nullable=False),
+        sa.Column("noted_at", sa.DateTime(), nullable=False),
+        sa.ForeignKeyConstraint(
+            ["table_id"],
+            ["cutting_table.id"],
+        ),
+        sa.PrimaryKeyConstraint("id"),
+    )
+    op.create_index("ix_plate_table_id", "plate", ["table_id"])
+
+    op.create_table(
+        "plate_zone",
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.Column("plate_id", sa.Integer(), nullable=False),
+        sa.Column("x_mm", sa.Float(), nullable=False),
+        sa.Column("y_mm", sa.Float(), nullable=False),
+        sa.Column("width_mm", sa.Float(), nullable=False),
+        sa.Column("height_mm", sa.Float(), nullable=False),
+        sa.Column("what", sa.String(), nullable=False),
+        sa.Column("struck_out", sa.Boolean(), nullable=False),
+        sa.ForeignKeyConstraint(
+            ["plate_id"],
+            ["plate.id"],
+        ),
+        sa.PrimaryKeyConstraint("id"),
+    )
+    op.create_index("ix_plate_zone_plate_id", "plate_zone", ["plate_id"])
+
     op.add_column("book_row", sa.Column("amperage_a", sa.Float(), nullable=True))
     op.add_column("book_row", sa.Column("shield_gas", sa.String(), nullable=True))
     op.add_column("book_row", sa.Column("gas_pressure_kpa", sa.Float(), nullable=True))
@@ -156,6 +192,8 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
+    op.drop_table("plate_zone")
+    op.drop_table("plate")
     op.drop_column("trial", "gas")
 
     op.drop_column("torch_set", "parts_starts")

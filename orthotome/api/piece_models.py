@@ -85,6 +85,8 @@ class PieceAnswer(BaseModel):
     pierces: int
     cut_length_mm: float
     seconds: float
+    real_seconds: float | None  # at this table's acceleration; null while that is not known
+    share_at_speed: float | None
     does_not_fit: str | None
     spot: ZoneModel | None  # where it goes on the plate asked for
     profile: str

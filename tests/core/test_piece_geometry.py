@@ -25,6 +25,7 @@ from orthotome.core.pieces import (
     long_strip,
     overrun_mm,
     pierce_ladder,
+    real_time,
     round_slug,
     square,
     strip_ladder,
@@ -172,6 +173,32 @@ class Details(unittest.TestCase):
             check_plate(piece, (height, width))
         with self.assertRaisesRegex(TradeError, r"needs \d+ × \d+ mm, and the plate is 50 × 50"):
             check_plate(piece, (50, 50))
+
+    def test_real_time_of_a_straight_and_of_a_circle(self) -> None:
+        # 81 mm at 100 mm/s with 500 mm/s2: 0.2 s and 10 mm to speed and again to rest, 61 mm at speed in
+        # 0.61 s: 1.01 s. To nine tenths, 90 mm/s, 8.1 mm at either end: four fifths at speed.
+        line = Contour("line", "right", False, 6000, 1.5, (straight("cut", [(0, 0), (81, 0)]),))
+        took = real_time(Piece("square", "line", (line,), (81, 0)), 0.5, 500)
+        self.assertAlmostEqual(took.seconds, 1.51)
+        self.assertAlmostEqual(took.share_at_speed, 0.8)
+        # sqrt(500 x 8) = 63.2 mm/s: a circle of radius 8 is never at 90 mm/s.
+        ring = Segment("cut", (8, 0), (Arc((8, 0), (0, 0), False),))
+        small = Contour("ring", "right", True, 6000, 1.5, (ring,))
+        slow = real_time(Piece("holes", "ring", (small,), (16, 16)), 0, 500)
+        self.assertEqual(slow.share_at_speed, 0)
+        peak = math.sqrt(500 * 8)
+        self.assertAlmostEqual(slow.seconds, (2 * math.pi * 8 - peak**2 / 500) / peak + 2 * peak / 500)
+
+    @given(any_setting, st.floats(100, 3000))
+    def test_real_time_is_never_shorter_and_a_stiffer_machine_never_slower(
+        self, s: PieceSetting, a: float
+    ) -> None:
+        for piece in (square(s), round_slug(s), holes(s)):
+            here, stiffer = real_time(piece, 0.5, a), real_time(piece, 0.5, 2 * a)
+            self.assertGreaterEqual(here.seconds, piece.seconds(0.5) - 1e-9)
+            self.assertLessEqual(stiffer.seconds, here.seconds + 1e-9)
+            self.assertGreaterEqual(stiffer.share_at_speed, here.share_at_speed - 1e-9)
+            self.assertLessEqual(stiffer.share_at_speed, 1)
 
     def test_arcs(self) -> None:
         # A quarter of a circle of radius 10: 15.708 mm; a full one where it ends at its start.

@@ -160,8 +160,11 @@ function Needs({ needs: n, units }: { needs: Schema['PieceAnswer']; units: ShopU
           {shown(x)} × {shown(y)}
         </strong>{' '}
         {units.length_unit}, {n.pierces} {n.pierces === 1 ? 'pierce' : 'pierces'},{' '}
-        <strong>{Math.round(n.seconds)}</strong> s of arc, {showLength(n.cut_length_mm, units).text}{' '}
-        {units.length_unit} of cut; written for “{n.profile}”.
+        <strong>{Math.round(n.real_seconds ?? n.seconds)}</strong> s of arc,{' '}
+        {showLength(n.cut_length_mm, units).text} {units.length_unit} of cut; written for “{n.profile}”.
+        {n.share_at_speed === null
+          ? ' The acceleration of this table is not written down, so how much of it runs at speed is not known.'
+          : ` ${Math.round(100 * n.share_at_speed)} % of it runs at the speed set, if the controller stops at corners.`}
       </p>
       {n.does_not_fit !== null && (
         <Notice kind="refusal" title="It does not fit">

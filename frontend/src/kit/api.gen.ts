@@ -2495,6 +2495,10 @@ export interface components {
             cut_length_mm: number;
             /** Seconds */
             seconds: number;
+            /** Real Seconds */
+            real_seconds: number | null;
+            /** Share At Speed */
+            share_at_speed: number | null;
             /** Does Not Fit */
             does_not_fit: string | null;
             spot: components["schemas"]["ZoneModel"] | null;

@@ -15,7 +15,7 @@ from orthotome.core.axis_map import FRAME, AxisMap
 from orthotome.core.campaign import Campaign, Limits, Target, TorchSet
 from orthotome.core.errors import TradeError
 from orthotome.core.nesting import Plate, Rectangle, nest
-from orthotome.core.pieces import MOST_NICKED, Piece, PieceName, strip_ladder
+from orthotome.core.pieces import MOST_NICKED, Piece, PieceName, real_time, strip_ladder
 from orthotome.core.start_rows import StartValues
 from orthotome.core.trial_plan import opening_ladder_mm_min
 from orthotome.formats.piece_set import PieceJob, piece_file, piece_of, setting_of
@@ -52,14 +52,19 @@ def get_piece(
             spot = _spot(session, job.piece, asked.plate_id)
         except TradeError as full:
             refused = full.sentence
-    piece = job.piece
+    piece, delay_s = job.piece, job.campaign.start.pierce_delay_s
+    table = shop.table(session, store.trial(session, trial_id).table_id)
+    acceleration = machine.settings(table).acceleration_mm_s2
+    real = real_time(piece, delay_s, acceleration) if acceleration else None
     return pieces.PieceAnswer(
         kind=piece.kind,
         title=piece.title,
         plate_mm=piece.plate_mm,
         pierces=len(piece.contours),
         cut_length_mm=piece.cut_length_mm,
-        seconds=piece.seconds(job.campaign.start.pierce_delay_s),
+        seconds=piece.seconds(delay_s),
+        real_seconds=real.seconds if real else None,
+        share_at_speed=real.share_at_speed if real else None,
         does_not_fit=refused,
         spot=pieces.ZoneModel(**vars(spot)) if spot else None,
         profile=job.profile.name,

@@ -1,6 +1,7 @@
 """Test pieces as pure geometry: what to cut must be little steel, little time, and unmistakable.
 
-``piece`` says what a piece is, ``outlines``, ``ladders`` and ``rounds`` make the kinds.
+``piece`` says what a piece is, ``outlines``, ``ladders`` and ``rounds`` make the kinds, ``timing`` says how long
+one really takes.
 """
 
 from orthotome.core.pieces.ladders import (
@@ -27,6 +28,7 @@ from orthotome.core.pieces.piece import (
     overrun_mm,
 )
 from orthotome.core.pieces.rounds import hole_diameters_mm, holes, round_slug
+from orthotome.core.pieces.timing import RealTime, real_time
 
 __all__ = [
     "ACCELERATION_MM_S2",
@@ -38,6 +40,7 @@ __all__ = [
     "Piece",
     "PieceName",
     "PieceSetting",
+    "RealTime",
     "check_plate",
     "corner",
     "height_ladder",
@@ -50,6 +53,7 @@ __all__ = [
     "long_strip",
     "overrun_mm",
     "pierce_ladder",
+    "real_time",
     "round_slug",
     "square",
     "square_size_mm",

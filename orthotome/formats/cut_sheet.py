@@ -23,6 +23,7 @@ _BOXES: dict[PieceName, tuple[str, ...]] = {
     "square": ("travel 0", "travel 90", "travel 180", "travel 270", "scrap edge", "volts", "underside"),
     "round": ("at 0", "at 90", "at 180", "at 270", "volts", "underside"),
     "holes": ("top diameter", "bottom diameter", "pin through", "slug fell", "inside dross"),
+    "start_end_ladder": ("tab at the end", "flat at the start", "gouge", "dropped?"),
     "pierce_ladder": ("through?", "crater", "spatter"),
 }
 _STRIP_BOXES = ("right edge", "left edge", "volts", "dropped?", "underside", "lag")

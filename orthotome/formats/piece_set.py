@@ -22,6 +22,7 @@ from orthotome.core.pieces import (
     pierce_ladder,
     round_slug,
     square,
+    start_end_ladder,
     strip_ladder,
 )
 from orthotome.core.readiness import Case, run_through
@@ -70,6 +71,7 @@ def piece_of(
         "height_ladder": lambda: height_ladder(
             setting, heights_mm or ladder_heights(start.cut_height_mm, lowest)
         ),
+        "start_end_ladder": lambda: start_end_ladder(setting),
         "pierce_ladder": lambda: pierce_ladder(setting, delays_s or ladder_delays(start.pierce_delay_s)),
     }
     return makers[kind]()

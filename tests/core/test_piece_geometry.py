@@ -28,6 +28,7 @@ from orthotome.core.pieces import (
     real_time,
     round_slug,
     square,
+    start_end_ladder,
     strip_ladder,
 )
 
@@ -52,6 +53,7 @@ def pieces(s: PieceSetting) -> Iterator[Piece]:
     yield strip_ladder(s, ladder_speeds(s.speed_mm_min))
     yield height_ladder(s, ladder_heights(s.cut_height_mm, 0.8))
     yield pierce_ladder(s, ladder_delays(0.5))
+    yield start_end_ladder(s)
 
 
 def burnt(contour: Contour, kerf: float, *kinds: str) -> Polygon:
@@ -68,14 +70,16 @@ class CutOut(unittest.TestCase):
     @settings(max_examples=25, deadline=None)
     @given(any_setting)
     def test_what_is_left_is_the_nominal_part_to_a_hundredth(self, s: PieceSetting) -> None:
-        for piece in (square(s, number=7), corner(s), round_slug(s), holes(s, [40, 30])):
+        whole = (square(s, number=7), corner(s), round_slug(s), holes(s, [40, 30]), start_end_ladder(s))
+        for piece in whole:
             x1, y1 = piece.plate_mm
             gone = union_all([burnt(c, s.kerf_mm) for c in piece.contours])
-            slits = union_all([burnt(c, s.kerf_mm, "mark", "lead_in") for c in piece.contours[:-1]])
+            marked = [c for c in piece.contours if c.segments[-1].kind == "mark"]
+            slits = union_all([burnt(c, s.kerf_mm, "mark", "lead_in") for c in marked])
             for part in nominal(piece):
                 # A round jet leaves a fillet of half a kerf in inside corners: no cut is sharper.
                 meant = part.buffer(s.kerf_mm / 2, quad_segs=48).buffer(-s.kerf_mm / 2, quad_segs=48)
-                meant = meant.difference(slits) if piece.kind != "holes" else meant
+                meant = meant.difference(slits)
                 left = box(0, 0, x1, y1).difference(gone)
                 inside = part.representative_point()
                 (kept,) = [g for g in left.geoms if g.contains(inside)]
@@ -146,6 +150,13 @@ class Details(unittest.TestCase):
         self.assertLess(rightmost, square(PLATE).contours[0].pierce_at[0] + 26)  # of 40 mm: room to read
         with self.assertRaises(TradeError):
             square(PLATE, number=12)
+
+    def test_starts_and_ends_differ_in_their_overrun_only(self) -> None:
+        # 8 mm x tan 12 degrees = 1.70 mm: none, half, the usual, twice.
+        loops = [c for c in start_end_ladder(PLATE).contours if not c.inside]
+        overs = [sum(s.length_mm for s in c.segments if s.kind == "overrun") for c in loops]
+        self.assertEqual([round(o, 2) for o in overs], [0.0, 0.85, 1.7, 3.4])
+        self.assertEqual(len({round(c.segments[0].length_mm, 6) for c in loops}), 1)
 
     def test_a_hole_is_entered_on_an_arc_at_half_speed_and_overrun(self) -> None:
         hole = holes(PLATE, [20]).contours[0]

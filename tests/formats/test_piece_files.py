@@ -30,6 +30,7 @@ KINDS = (
     "strip_ladder",
     "height_ladder",
     "pierce_ladder",
+    "start_end_ladder",
     "square",
     "round",
     "holes",

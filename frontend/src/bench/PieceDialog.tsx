@@ -33,6 +33,11 @@ const KINDS: { value: Kind; label: string; says: string }[] = [
     says: 'One delay a stub: take the shortest that is through every time.',
   },
   {
+    value: 'start_end_ladder',
+    label: 'Starts and ends',
+    says: 'Small squares, one overrun each, numbered with nicks: the shortest that leaves no tab and no flat.',
+  },
+  {
     value: 'round',
     label: 'Round',
     says: 'A slug with a slit toward Y, cut first: bevel read round it gives the jet’s lean and its direction.',

@@ -1828,7 +1828,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "strip_ladder" | "height_ladder" | "pierce_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
+            kind: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
             /** Plate Id */
             plate_id: number;
         };
@@ -2481,7 +2481,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "strip_ladder" | "height_ladder" | "pierce_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
+            kind: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
             /** Title */
             title: string;
             /** Plate Mm */
@@ -8952,7 +8952,7 @@ export interface operations {
     get_piece: {
         parameters: {
             query?: {
-                kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
+                kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
                 plate_id?: number | null;
             };
             header?: never;
@@ -9037,7 +9037,7 @@ export interface operations {
     get_piece_file: {
         parameters: {
             query?: {
-                kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
+                kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
                 plate_id?: number | null;
                 dry_run?: boolean;
             };

@@ -10,6 +10,7 @@ from orthotome.core.pieces.ladders import (
     ladder_heights,
     ladder_speeds,
     pierce_ladder,
+    start_end_ladder,
     strip_ladder,
 )
 from orthotome.core.pieces.outlines import corner, long_strip, square, square_size_mm
@@ -57,5 +58,6 @@ __all__ = [
     "round_slug",
     "square",
     "square_size_mm",
+    "start_end_ladder",
     "strip_ladder",
 ]

@@ -6,6 +6,7 @@ from dataclasses import replace
 from orthotome.core.errors import TradeError
 from orthotome.core.paths import Point, straight
 from orthotome.core.pieces.piece import (
+    CLIP_MM,
     SPLASH_MM,
     Contour,
     Part,
@@ -14,12 +15,15 @@ from orthotome.core.pieces.piece import (
     PieceSetting,
     clipped_rectangle,
     lead_in_mm,
+    nick_marks,
     outside_contour,
+    overrun_mm,
     placed,
 )
 
 STUB_MM = 15.0  # of cut behind each pierce of a pierce ladder: enough to see whether it was through
 MOST_RUNGS = 12
+_OVERRUN_SHARES = (0.0, 0.5, 1.0, 2.0)  # of the thickness's own: from none to plenty
 
 
 def strip_ladder(
@@ -66,6 +70,27 @@ def pierce_ladder(setting: PieceSetting, delays_s: Sequence[float]) -> Piece:
     bar = outside_contour("bar", clipped_rectangle(width, height), setting)
     contours, _ = placed([*stubs, bar], [])  # no part is kept: each stub is only looked at
     return Piece("pierce_ladder", f"{len(stubs)} pierces", contours, (width, height))
+
+
+def start_end_ladder(setting: PieceSetting, overruns_mm: Sequence[float] | None = None) -> Piece:
+    """Small squares, one overrun each: the shortest that leaves no tab and no flat at the start.
+
+    They fall apart, so each is numbered with nicks; all nicks come first.
+    """
+    usual = overrun_mm(setting.thickness_mm)
+    steps = [share * usual for share in _OVERRUN_SHARES] if overruns_mm is None else [*overruns_mm]
+    _check_rungs(len(steps))
+    side = max(3.5 * CLIP_MM, 2.0 * setting.thickness_mm)
+    pitch = side + lead_in_mm(setting) + max(steps) + 2 * setting.kerf_mm
+    nicks, loops, parts = [], [], []
+    for i, over in enumerate(steps):
+        outline = tuple((x + i * pitch, y) for x, y in clipped_rectangle(side, side))
+        nicks += [replace(n, name=f"{i + 1}: {n.name}") for n in nick_marks(i + 1, outline, setting)]
+        loops.append(outside_contour(f"{i + 1}: overrun {over:.1f} mm", outline, setting, over))
+        parts.append(Part(outline))
+    contours, kept = placed([*nicks, *loops], parts)
+    title = f"{len(steps)} starts and ends"
+    return Piece("start_end_ladder", title, contours, (pitch * len(steps), side), kept)
 
 
 def ladder_speeds(around_mm_min: float, steps: int = 5, share: float = 0.08) -> tuple[float, ...]:

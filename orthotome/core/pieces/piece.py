@@ -18,6 +18,7 @@ PieceName = Literal[
     "strip_ladder",
     "height_ladder",
     "pierce_ladder",
+    "start_end_ladder",
     "square",
     "round",
     "holes",
@@ -153,23 +154,29 @@ def overrun_mm(thickness_mm: float) -> float:
     return max(1.0, thickness_mm * math.tan(math.radians(LAG_TO_FINISH_DEG)))
 
 
-def outside_contour(name: str, outline: tuple[Point, ...], setting: PieceSetting) -> Contour:
+def outside_contour(
+    name: str,
+    outline: tuple[Point, ...],
+    setting: PieceSetting,
+    overrun: float | None = None,
+) -> Contour:
     """Contour round a kept polygon (clockwise, beginning at a corner), on the good side.
 
-    Lead-in and overrun run straight on past that corner, both in scrap.
+    Lead-in and overrun (mm; left out, the thickness's own) run straight on past that corner, both in
+    scrap.
     """
+    over = overrun_mm(setting.thickness_mm) if overrun is None else overrun
     path = offset_outward(outline, setting.kerf_mm / 2)
     if setting.good == "left":
         path = (path[0], *reversed(path[1:]))
     corner = path[0]
     before = beyond(path[1], corner, lead_in_mm(setting))
-    after = beyond(path[-1], corner, overrun_mm(setting.thickness_mm))
-    segments = (
-        straight("lead_in", (before, corner)),
-        straight("cut", (*path, corner)),
-        straight("overrun", (corner, after)),
+    segments = [straight("lead_in", (before, corner)), straight("cut", (*path, corner))]
+    if over > 0:
+        segments.append(straight("overrun", (corner, beyond(path[-1], corner, over))))
+    return Contour(
+        name, setting.good, False, setting.speed_mm_min, setting.cut_height_mm, tuple(segments)
     )
-    return Contour(name, setting.good, False, setting.speed_mm_min, setting.cut_height_mm, segments)
 
 
 def clipped_rectangle(width: float, height: float) -> tuple[Point, ...]:

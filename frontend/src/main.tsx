@@ -8,6 +8,7 @@ import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { BenchPage } from './bench/BenchPage';
 import { Refusal } from './kit/client';
 import { ScreenSettings, useSettings } from './kit/settings';
+import { Readings } from './kit/reading';
 import { Shell } from './kit/Shell';
 import { steelTheme } from './kit/theme';
 import { Undoable } from './kit/undo';
@@ -55,28 +56,30 @@ createRoot(root).render(
       <ScreenSettings>
         <Themed>
           <Undoable>
-            <BrowserRouter>
-              <Suspense fallback={null}>
-                <Routes>
-                  <Route path="/kerf-sections" element={<KerfVariantsPage />} />
-                  <Route element={<Shell />}>
-                    <Route path="/bench" element={<BenchPage />} />
-                    <Route path="/trials" element={<TrialsPage />} />
-                    <Route path="/trials/new" element={<NewTrialPage />} />
-                    <Route path="/trials/:trialId" element={<TrialPage />} />
-                    <Route path="/book" element={<BookPage />} />
-                    <Route path="/book/sheet" element={<BookSheetPage />} />
-                    <Route path="/book/import" element={<ImportPage />} />
-                    <Route path="/choose" element={<ChoosePage />} />
-                    <Route path="/height" element={<HeightPage />} />
-                    <Route path="/machine" element={<MachinePage />} />
-                    <Route path="/ready" element={<ReadyPage />} />
-                    <Route path="/book/recipes/:recipeId" element={<RecipePage />} />
-                    <Route path="*" element={<Navigate to="/bench" replace />} />
-                  </Route>
-                </Routes>
-              </Suspense>
-            </BrowserRouter>
+            <Readings>
+              <BrowserRouter>
+                <Suspense fallback={null}>
+                  <Routes>
+                    <Route path="/kerf-sections" element={<KerfVariantsPage />} />
+                    <Route element={<Shell />}>
+                      <Route path="/bench" element={<BenchPage />} />
+                      <Route path="/trials" element={<TrialsPage />} />
+                      <Route path="/trials/new" element={<NewTrialPage />} />
+                      <Route path="/trials/:trialId" element={<TrialPage />} />
+                      <Route path="/book" element={<BookPage />} />
+                      <Route path="/book/sheet" element={<BookSheetPage />} />
+                      <Route path="/book/import" element={<ImportPage />} />
+                      <Route path="/choose" element={<ChoosePage />} />
+                      <Route path="/height" element={<HeightPage />} />
+                      <Route path="/machine" element={<MachinePage />} />
+                      <Route path="/ready" element={<ReadyPage />} />
+                      <Route path="/book/recipes/:recipeId" element={<RecipePage />} />
+                      <Route path="*" element={<Navigate to="/bench" replace />} />
+                    </Route>
+                  </Routes>
+                </Suspense>
+              </BrowserRouter>
+            </Readings>
           </Undoable>
         </Themed>
       </ScreenSettings>

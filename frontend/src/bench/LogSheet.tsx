@@ -3,6 +3,7 @@ import useMediaQuery from '@mui/material/useMediaQuery';
 import { useEffect, useRef, useState } from 'react';
 import { KerfSection } from '../kit/KerfSection';
 import { Notice } from '../kit/Notice';
+import { useStillReading } from '../kit/reading';
 import { showDegrees, type ShopUnits } from '../kit/units';
 import { AsCut } from './AsCut';
 import { Keypad } from './Keypad';
@@ -53,6 +54,7 @@ const sameDross = (a: DrossAnswer | null, b: DrossAnswer): boolean =>
 export function LogSheet({ bench, units, start, onClose }: Props) {
   const { trial } = bench;
   const [log, setLog] = useState(start);
+  const reading = useStillReading();
   const latest = useRef(log);
   useEffect(() => {
     latest.current = log;
@@ -63,7 +65,9 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
     if (to.cutId === null) keepHere(trial.id, to);
     setLog(to);
   };
-  useKeys(log, trial, change, save.save);
+  useKeys(log, trial, change, () => {
+    if (!reading) save.save();
+  });
   const correcting = log.cutId !== null;
   return (
     <Dialog open fullScreen onClose={onClose} aria-labelledby="log-title" transitionDuration={0}>
@@ -105,7 +109,12 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
         {save.refused && !save.conflict && <Notice kind="refusal">{save.refused}</Notice>}
         <footer>
           <span>{missingText(log, trial)}</span>
-          <button type="button" className={styles.save} disabled={save.saving} onClick={save.save}>
+          <button
+            type="button"
+            className={styles.save}
+            disabled={save.saving || reading}
+            onClick={save.save}
+          >
             {correcting ? 'Save the correction' : 'Save the cut'}
           </button>
         </footer>

@@ -5,6 +5,7 @@ import { answered, api, type Schema } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
+import { useStillReading } from '../kit/reading';
 import { TextField } from '../kit/TextField';
 import { useSay } from '../kit/undo';
 import { showThickness, type ShopUnits } from '../kit/units';
@@ -153,6 +154,7 @@ const SIDE_WORDS = { x_mm: 'From the left', y_mm: 'From near', width_mm: 'Wide',
 /** A clamp, a wet slat, an old cut: pieces keep off it. */
 function NoGo({ plate, tableId, units }: { plate: Plate; tableId: number; units: ShopUnits }) {
   const [what, setWhat] = useState('');
+  const reading = useStillReading();
   const [zone, setZone] = useState<Partial<Record<(typeof SIDES)[number], number | null>>>({});
   const queries = useQueryClient();
   const take = useMutation({
@@ -199,7 +201,7 @@ function NoGo({ plate, tableId, units }: { plate: Plate; tableId: number; units:
       </div>
       <Button
         variant="outlined"
-        disabled={missing || !what.trim() || take.isPending}
+        disabled={reading || missing || !what.trim() || take.isPending}
         onClick={() => take.mutate()}
       >
         Keep off
@@ -219,6 +221,7 @@ function NewPlate({
   onAdded: (id: number) => void;
 }) {
   const [name, setName] = useState('');
+  const reading = useStillReading();
   const [width, setWidth] = useState<number | null>(null);
   const [height, setHeight] = useState<number | null>(null);
   const queries = useQueryClient();
@@ -251,7 +254,7 @@ function NewPlate({
       </div>
       <Button
         variant="outlined"
-        disabled={!name.trim() || width === null || height === null || add.isPending}
+        disabled={reading || !name.trim() || width === null || height === null || add.isPending}
         onClick={() => add.mutate()}
       >
         Keep this scrap

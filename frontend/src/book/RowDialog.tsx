@@ -13,6 +13,7 @@ import { metalsQuery, torchSetsQuery } from '../kit/queries';
 import { TextField } from '../kit/TextField';
 import { useSay } from '../kit/undo';
 import { showLength, showSpeed, showThickness, type ShopUnits } from '../kit/units';
+import { useStillReading } from '../kit/reading';
 import styles from './book.module.css';
 import type { Sheet } from './queries';
 
@@ -60,6 +61,7 @@ export function RowDialog({ of, row, units, onClose }: Props) {
   const metals = useQuery(metalsQuery);
   const queries = useQueryClient();
   const say = useSay();
+  const reading = useStillReading();
   const [metal, setMetal] = useState(of?.metal ?? 'mild_steel');
   const [setId, setSetId] = useState<number | null>(of?.torch_set.id ?? null);
   const [gas, setGas] = useState(of?.gas ?? '');
@@ -246,7 +248,7 @@ export function RowDialog({ of, row, units, onClose }: Props) {
         </Button>
         <Button
           variant="contained"
-          disabled={missing.length > 0 || source.trim() === '' || save.isPending}
+          disabled={reading || missing.length > 0 || source.trim() === '' || save.isPending}
           onClick={() => save.mutate(false)}
         >
           {row ? 'Correct it' : 'Into the Book'}

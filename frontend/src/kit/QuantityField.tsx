@@ -1,6 +1,7 @@
 import { useEffect, useId, useState } from 'react';
 import { answered, api, type Schema } from './client';
 import { refusalText } from './Notice';
+import { useMarkReading } from './reading';
 import styles from './kit.module.css';
 
 export interface QuantityFieldProps {
@@ -28,6 +29,8 @@ export function QuantityField(p: QuantityFieldProps) {
   const [accepted, setAccepted] = useState('');
   const { quantity, unit, metal, expected, label, whenLeft } = p;
   const id = useId();
+  const mark = useMarkReading();
+  useEffect(() => () => mark(id, false), [mark, id]);
   const [read, setRead] = useState<{ text: string; value: number } | null>(null);
   const [left, setLeft] = useState<string | null>(null);
   const onRead = (value: number | null) => {
@@ -49,6 +52,7 @@ export function QuantityField(p: QuantityFieldProps) {
       if (text.trim() === '') {
         setSaid({});
         onRead(null);
+        mark(id, false);
         return;
       }
       answered(
@@ -59,11 +63,13 @@ export function QuantityField(p: QuantityFieldProps) {
         .then((read) => {
           if (!current) return;
           const doubted = read.question !== null && accepted !== text;
+          mark(id, false);
           setSaid(doubted ? { question: read.question ?? '' } : {});
           onRead(doubted ? null : read.value);
         })
         .catch((refused: unknown) => {
           if (!current) return;
+          mark(id, false);
           setSaid({ refused: refusalText(refused) });
           onRead(null);
         });
@@ -87,6 +93,7 @@ export function QuantityField(p: QuantityFieldProps) {
           onChange={(e) => {
             setText(e.target.value);
             setTyped(true);
+            mark(id, true);
           }}
           onBlur={() => {
             if (whenLeft && text !== (p.initial ?? '')) setLeft(text);

@@ -5,12 +5,14 @@ import { answered, api, type Schema } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { NumberField } from '../kit/NumberField';
 import { QuantityField } from '../kit/QuantityField';
+import { useStillReading } from '../kit/reading';
 import styles from './machine.module.css';
 
 type Asked = Schema['CylinderRequest'];
 
 /** Whether the cylinders last a job. */
 export function Cylinders() {
+  const reading = useStillReading();
   const [asked, setAsked] = useState<Partial<Record<keyof Asked, number | null>>>({ cylinders: 1 });
   const type = (name: keyof Asked) => (value: number | null) =>
     setAsked((before) => ({ ...before, [name]: value }));
@@ -70,7 +72,11 @@ export function Cylinders() {
         <QuantityField label="Change it at" quantity="pressure" unit="bar" onRead={type('least_kpa')} />
         <NumberField label="How many" value={asked.cylinders ?? null} onType={type('cylinders')} />
       </div>
-      <Button variant="outlined" disabled={missing || found.isPending} onClick={() => found.mutate()}>
+      <Button
+        variant="outlined"
+        disabled={reading || missing || found.isPending}
+        onClick={() => found.mutate()}
+      >
         Work it out
       </Button>
       {found.isError && <Notice kind="refusal">{refusalText(found.error)}</Notice>}

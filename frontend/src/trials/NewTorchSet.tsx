@@ -5,6 +5,7 @@ import { answered, api } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
+import { useStillReading } from '../kit/reading';
 import styles from './trials.module.css';
 
 const SWIRLS = [
@@ -15,6 +16,7 @@ const SWIRLS = [
 /** A torch set the shop has: its name, the amperage its nozzle is rated for, gas and swirl. */
 export function NewTorchSet({ onAdded }: { onAdded: (id: number) => void }) {
   const [name, setName] = useState('');
+  const reading = useStillReading();
   const [gas, setGas] = useState('air');
   const [amperage, setAmperage] = useState<number | null>(null);
   const [swirl, setSwirl] = useState<'clockwise' | 'counter_clockwise'>('clockwise');
@@ -52,7 +54,7 @@ export function NewTorchSet({ onAdded }: { onAdded: (id: number) => void }) {
       <Choices label="Swirl, seen from above" value={swirl} choices={SWIRLS} onChoose={setSwirl} />
       <Button
         variant="outlined"
-        disabled={name.trim() === '' || gas.trim() === '' || amperage === null}
+        disabled={reading || name.trim() === '' || gas.trim() === '' || amperage === null}
         onClick={() => add.mutate()}
       >
         Add the torch set

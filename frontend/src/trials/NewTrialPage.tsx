@@ -9,6 +9,7 @@ import { QuantityField } from '../kit/QuantityField';
 import { metalsQuery, shopQuery, tablesQuery, torchSetsQuery } from '../kit/queries';
 import { useSettings } from '../kit/settings';
 import { DROSS_EFFORT, showThickness } from '../kit/units';
+import { useStillReading } from '../kit/reading';
 import { NewTable } from './NewTable';
 import { NewTorchSet } from './NewTorchSet';
 import { rowsOfQuery, startQuery } from './queries';
@@ -271,6 +272,7 @@ function OpenButton({
   const navigate = useNavigate();
   const queries = useQueryClient();
   const { person, setTableId } = useSettings();
+  const reading = useStillReading();
   const open = useMutation({
     mutationFn: () =>
       answered(
@@ -297,7 +299,12 @@ function OpenButton({
   return (
     <>
       {open.isError && <Notice kind="refusal">{refusalText(open.error)}</Notice>}
-      <Button variant="contained" size="large" disabled={open.isPending} onClick={() => open.mutate()}>
+      <Button
+        variant="contained"
+        size="large"
+        disabled={open.isPending || reading}
+        onClick={() => open.mutate()}
+      >
         Open the trial
       </Button>
     </>

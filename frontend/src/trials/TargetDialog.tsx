@@ -10,6 +10,7 @@ import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
 import { revisionQuery, shopQuery } from '../kit/queries';
 import { DROSS_EFFORT, showLength, showSpeed } from '../kit/units';
+import { useStillReading } from '../kit/reading';
 import { TargetChooser } from './TargetChooser';
 import styles from './trials.module.css';
 
@@ -18,6 +19,7 @@ export function TargetDialog({ trial, onClose }: { trial: Trial; onClose: () => 
   const shop = useQuery(shopQuery);
   const queries = useQueryClient();
   const [opened] = useState(trial);
+  const reading = useStillReading();
   const [target, setTarget] = useState(opened.target);
   const { speed_mm_min: speeds, cut_height_mm: heights } = opened.limits;
   const [speedLow, setSpeedLow] = useState<number | null>(speeds[0] ?? null);
@@ -87,7 +89,11 @@ export function TargetDialog({ trial, onClose }: { trial: Trial; onClose: () => 
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Leave as it is</Button>
-        <Button variant="contained" disabled={!known || save.isPending} onClick={() => save.mutate()}>
+        <Button
+          variant="contained"
+          disabled={!known || reading || save.isPending}
+          onClick={() => save.mutate()}
+        >
           Change
         </Button>
       </DialogActions>

@@ -7,7 +7,6 @@ seen from above.
 import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
-from itertools import pairwise
 from typing import Literal
 
 Point = tuple[float, float]
@@ -124,11 +123,6 @@ def flattened(start: Point, move: Move) -> list[Point]:
         for i in range(1, count)
     ]
     return [*between, move.end]
-
-
-def polyline_length_mm(points: Iterable[Point]) -> float:
-    """Length through points."""
-    return sum(math.dist(a, b) for a, b in pairwise(points))
 
 
 def beyond(start: Point, end: Point, distance: float) -> Point:

@@ -82,13 +82,6 @@ def note(session: Session, given: SetNote) -> SetNote:
     return kept
 
 
-def set_id_of(session: Session, name: str) -> int:
-    """The id of the set of that name."""
-    found = shop.torch_set_named(session, name)
-    assert found is not None and found.id is not None
-    return found.id
-
-
 def _gas_flow(rows: list[StartRow], thickness_mm: float) -> float | None:
     """Plasma and shield flow of the nearest row that gives one."""
     told = [r for r in rows if r.details.gas_flow_l_min is not None]

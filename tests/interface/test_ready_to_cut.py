@@ -196,10 +196,14 @@ class Pieces(Screens):
         # A second bar of holes is 156 mm wide: beside clamp and first bar there is no room for it.
         expect(page.get_by_role("alert")).to_contain_text("no free place of 156 × 77 mm is left")
         page.get_by_role("listitem").filter(has_text="cut 4").get_by_role("button").click()
-        expect(page.get_by_role("alert")).to_have_count(0)
+        expect(page.get_by_text("no free place")).to_have_count(0)
         with page.expect_download() as taken:
             page.get_by_role("link", name="DXF").click()
         self.assertIn("ENTITIES", Path(taken.value.path()).read_text())
+        page.get_by_role("button", name="This scrap is used up").click()
+        expect(page.get_by_role("button", name=re.compile("Gate offcut"))).to_have_count(0)
+        page.get_by_role("button", name="Undo").click()
+        expect(page.get_by_role("button", name=re.compile("Gate offcut"))).to_be_visible()
 
     def test_how_programs_are_written_is_seen_before_it_is_kept(self) -> None:
         page = self.page("/machine")

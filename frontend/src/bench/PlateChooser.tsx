@@ -68,6 +68,7 @@ export function PlateChooser({ tableId, plateId, spot, units, onChoose }: Props)
       )}
       {chosen && !adding && <PlateFromAbove plate={chosen} spot={spot} units={units} />}
       {chosen && !adding && <NoGo plate={chosen} tableId={tableId} units={units} />}
+      {chosen && !adding && <UsedUp plate={chosen} onGone={() => onChoose(null)} />}
     </>
   );
 }
@@ -145,6 +146,33 @@ function PlateFromAbove({ plate, spot, units }: { plate: Plate; spot: Zone | nul
         </ul>
       )}
     </figure>
+  );
+}
+
+/** Scrap that nothing fits on any more leaves the list; a tap too many is undone. */
+function UsedUp({ plate, onGone }: { plate: Plate; onGone: () => void }) {
+  const queries = useQueryClient();
+  const say = useSay();
+  const sent = useMutation({
+    mutationFn: (out: boolean) =>
+      answered(
+        api.PUT('/api/plates/{plate_id}/used-up', {
+          params: { path: { plate_id: plate.id }, query: { out } },
+        }),
+      ),
+    // Said before the list is asked again: without the plate on it, this button is gone.
+    onSuccess: (_, out) => {
+      if (out) {
+        say({ text: `“${plate.name}” is used up.`, undo: () => sent.mutate(false) });
+        onGone();
+      }
+      return queries.invalidateQueries({ queryKey: ['plates'] });
+    },
+  });
+  return (
+    <Button variant="text" onClick={() => sent.mutate(true)}>
+      This scrap is used up
+    </Button>
   );
 }
 

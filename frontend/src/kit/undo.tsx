@@ -1,4 +1,5 @@
 import Button from '@mui/material/Button';
+import Portal from '@mui/material/Portal';
 import Snackbar from '@mui/material/Snackbar';
 import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
 
@@ -16,31 +17,36 @@ export function Undoable({ children }: { children: ReactNode }) {
   return (
     <Context value={say}>
       {children}
-      <Snackbar
-        open={said !== null}
-        autoHideDuration={9000}
-        onClose={(_, reason) => {
-          if (reason !== 'clickaway') setSaid(null);
-        }}
-        message={said?.text}
-        action={
-          said?.undo && (
-            <Button
-              color="inherit"
-              sx={{ color: 'inherit', minHeight: 48 }}
-              onClick={() => {
-                said.undo?.();
-                setSaid(null);
-              }}
-            >
-              Undo
-            </Button>
-          )
-        }
-        slotProps={{
-          content: { sx: { fontSize: 16, background: 'var(--ink)', color: 'var(--ground)' } },
-        }}
-      />
+      {/* In a portal of its own, opened after any dialog: what is said must not be hidden behind it. */}
+      {said !== null && (
+        <Portal>
+          <Snackbar
+            open
+            autoHideDuration={9000}
+            onClose={(_, reason) => {
+              if (reason !== 'clickaway') setSaid(null);
+            }}
+            message={said.text}
+            action={
+              said.undo && (
+                <Button
+                  color="inherit"
+                  sx={{ color: 'inherit', minHeight: 48 }}
+                  onClick={() => {
+                    said.undo?.();
+                    setSaid(null);
+                  }}
+                >
+                  Undo
+                </Button>
+              )
+            }
+            slotProps={{
+              content: { sx: { fontSize: 16, background: 'var(--ink)', color: 'var(--ground)' } },
+            }}
+          />
+        </Portal>
+      )}
     </Context>
   );
 }

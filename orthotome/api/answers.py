@@ -279,7 +279,7 @@ def trial(
         simulated=at.simulated_seed is not None,
         torch_set=torch_set(fitted).model_copy(update={"gas": row.gas or fitted.gas}),
         good_side=good_side(fitted.swirl),  # type: ignore[arg-type]
-        height_by_hand=settings_of(at).height_control == "by_hand",
+        height_by_hand=settings_of(at).height_by_hand,
         metal_label=metal_named(row.metal).label,
         start=StartFile(**row.model_dump(include=set(StartFile.model_fields))),
         start_sources=origin["rows"],

@@ -15,11 +15,11 @@ from orthotome.core.motion import (
     share_of_circle_at_speed,
     share_of_straight_at_speed,
 )
+from orthotome.core.pieces.rounds import HOLE_SPEED_SHARE
 from orthotome.core.squareness import range_of_bevel
 from orthotome.core.start_rows import StartingNumbers, StartRow, starting_numbers
 
 HOLE_OF_THICKNESS = 1.5  # a hole smaller than this many thicknesses is doubtful (domain section 10)
-HOLE_SPEED_SHARE = 0.5  # holes are cut at 40-60 % of the speed (domain section 10)
 
 
 @dataclass(frozen=True)

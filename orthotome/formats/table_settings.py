@@ -79,6 +79,11 @@ class TableSettings(FileModel):
             raise ValueError(wrong.sentence) from None
         return self
 
+    @property
+    def height_by_hand(self) -> bool:
+        """Whether the torch's height is set by hand: then it is a guess, and mostly a high one."""
+        return self.height_control == "by_hand" or self.touch_off == "none"
+
     def axis_map(self) -> AxisMap | None:
         """How the axes lie, once both are known."""
         if self.x_runs is None or self.y_runs is None:

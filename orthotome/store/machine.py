@@ -27,8 +27,7 @@ def for_trial(session: Session, table_id: int) -> Table:
     """What opening a trial needs of a table's page."""
     table = shop.table(session, table_id)
     written = settings(table)
-    by_hand = written.height_control == "by_hand" or written.touch_off == "none"
-    return Table(table.bed, written.gases, written.arc_signal, by_hand)
+    return Table(table.bed, written.gases, written.arc_signal, written.height_by_hand)
 
 
 def change_settings(

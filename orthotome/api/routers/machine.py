@@ -12,6 +12,7 @@ from orthotome.api.models import Id
 from orthotome.core.air import cylinder_life, judge_air
 from orthotome.core.axis_map import AxisMap, Direction
 from orthotome.core.signal_path import SignalPath
+from orthotome.core.tuner.priors import VOLTS_PER_MM
 from orthotome.formats.reading import FileError
 from orthotome.formats.signal_path import SignalPathFile, examine_file
 from orthotome.formats.table_settings import AirFile
@@ -21,8 +22,6 @@ from orthotome.store import trials as trial_store
 from orthotome.store.errors import NotFound
 
 router = APIRouter(tags=["machine"])
-
-TYPICAL_SLOPE = (6.5, 1.5)  # V/mm and its spread where no cut has taught it; domain section 9, typical
 
 
 @router.get("/tables/{table_id}/settings")
@@ -73,7 +72,7 @@ def get_signal_paths(table_id: Id, session: Reading, judge: TheJudge) -> models.
     """The signal paths of a table, and what its Bench's cuts say of volts and height."""
     paths = store.signal_paths(session, table_id)
     trial = shop.bench_trial(session, table_id)
-    slope, sd, told, set_point, height = *TYPICAL_SLOPE, "typical: no cut here taught it yet", None, 1.5
+    slope, sd, told, set_point, height = *VOLTS_PER_MM, "typical: no cut here taught it yet", None, 1.5
     if trial is not None:
         height, set_point = trial.cut_height_mm, trial.arc_voltage_v
         campaign = trial_store.campaign_of(session, trial)

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 from orthotome.api import book_models, machine_models, models
 from orthotome.core.book_trend import TrendBreak
 from orthotome.core.choosing import Option, Process
-from orthotome.core.edges import good_side
+from orthotome.core.edges import far_side_heading_deg, good_side
 from orthotome.core.measuring import angle_gauge_u_deg
 from orthotome.core.metals import metal_named
 from orthotome.core.readiness import GROUPS, ITEMS, OWN, Due, Every, ShopRules
@@ -272,13 +272,15 @@ def trial(
 ) -> models.TrialAnswer:
     """A trial."""
     origin = json.loads(row.start_from)
+    good = good_side(fitted.swirl)  # type: ignore[arg-type]
     return models.TrialAnswer(
         **row.model_dump(include={"id", "table_id", "title", "metal", "thickness_mm", "start_how"}),
         **row.model_dump(include={"opened_at", "opened_by", "on_bench", "revision"}),
         table=at.name,
         simulated=at.simulated_seed is not None,
         torch_set=torch_set(fitted).model_copy(update={"gas": row.gas or fitted.gas}),
-        good_side=good_side(fitted.swirl),  # type: ignore[arg-type]
+        good_side=good,
+        scrap_heading_deg=far_side_heading_deg(good),
         height_by_hand=settings_of(at).height_by_hand,
         metal_label=metal_named(row.metal).label,
         start=StartFile(**row.model_dump(include=set(StartFile.model_fields))),

@@ -268,6 +268,7 @@ class TrialAnswer(BaseModel):
     simulated: bool
     torch_set: TorchSetAnswer
     good_side: Literal["right", "left"]
+    scrap_heading_deg: float  # of the one scrap edge that is cut loose with a square
     height_by_hand: bool
     title: str
     metal: str

@@ -101,6 +101,6 @@ class ProfileRequest(FileModel):
 
 
 class ProfilePreview(BaseModel):
-    """How it writes a small square."""
+    """How it writes a small piece."""
 
     program: str

@@ -31,6 +31,15 @@ def other_side(side: Side) -> Side:
     return "left" if side == "right" else "right"
 
 
+def far_side_heading_deg(good: Side) -> float:
+    """Heading along which a square's far side is cut, the square kept on its good side.
+
+    The scrap beyond that side is cut loose with the square: its edge has the same heading, and is the
+    other side of the same cut.
+    """
+    return 0.0 if good == "right" else 180.0
+
+
 def lean_bevel_deg(lean_deg: float, toward_deg: float, normal_deg: float) -> float:
     """What a jet drifting ``lean_deg`` toward ``toward_deg`` adds to an edge facing ``normal_deg``."""
     return lean_deg * math.cos(math.radians(normal_deg - toward_deg))

@@ -36,11 +36,17 @@ Move = Line | Arc
 
 @dataclass(frozen=True)
 class Segment:
-    """Part of a contour, of one kind, from ``start`` through its moves."""
+    """Part of a contour, of one kind, from ``start`` through its moves.
+
+    ``speed_share`` is its share of the contour's speed; ``held`` keeps the torch at the height it has
+    there, where height control is on.
+    """
 
     kind: SegmentKind
     start: Point
     moves: tuple[Move, ...]
+    speed_share: float = 1.0
+    held: bool = False
 
     @property
     def end(self) -> Point:
@@ -80,7 +86,25 @@ class Segment:
             else replace(m, end=shift(m.end), centre=shift(m.centre))
             for m in self.moves
         )
-        return Segment(self.kind, shift(self.start), moves)
+        return replace(self, start=shift(self.start), moves=moves)
+
+    def split(self, at_mm: float) -> tuple["Segment", "Segment"]:
+        """The same in two, ``at_mm`` along; neither may be empty."""
+        if not 0 < at_mm < self.length_mm:
+            raise ValueError(f"{at_mm} mm is not within {self.length_mm} mm")
+        before: list[Move] = []
+        for i, (start, move) in enumerate(self.steps):
+            length = length_mm(start, move)
+            if at_mm < length:
+                first, second = cut_in_two(start, move, at_mm)
+                moves = (second, *self.moves[i + 1 :])
+                return (
+                    replace(self, moves=(*before, first)),
+                    replace(self, start=first.end, moves=moves),
+                )
+            at_mm -= length
+            before.append(move)
+        raise AssertionError  # at_mm is less than the sum of the lengths
 
 
 def straight(kind: SegmentKind, points: Iterable[Point]) -> Segment:
@@ -106,13 +130,47 @@ def sweep_rad(start: Point, arc: Arc) -> float:
     return -turned if arc.clockwise else turned
 
 
-def flattened(start: Point, move: Move) -> list[Point]:
-    """The points after ``start``; an arc's lie on it, close enough that no chord strays from it."""
+def point_along(start: Point, move: Move, at_mm: float) -> Point:
+    """The point ``at_mm`` along a move."""
+    share = at_mm / length_mm(start, move)
+    if isinstance(move, Line):
+        return start[0] + share * (move.end[0] - start[0]), start[1] + share * (move.end[1] - start[1])
+    return turned(start, move.centre, share * sweep_rad(start, move))
+
+
+def cut_in_two(start: Point, move: Move, at_mm: float) -> tuple[Move, Move]:
+    """A move as two, ``at_mm`` along."""
+    middle = point_along(start, move, at_mm)
+    return replace(move, end=middle), move
+
+
+def turned(p: Point, centre: Point, angle_rad: float) -> Point:
+    """A point turned round a centre, counter-clockwise."""
+    dx, dy = p[0] - centre[0], p[1] - centre[1]
+    c, s = math.cos(angle_rad), math.sin(angle_rad)
+    return centre[0] + c * dx - s * dy, centre[1] + s * dx + c * dy
+
+
+def heading_rad(at: Point, start: Point, move: Move) -> float:
+    """Direction of travel at a point of a move that begins at ``start``."""
+    if isinstance(move, Line):
+        return math.atan2(move.end[1] - start[1], move.end[0] - start[0])
+    out = math.atan2(at[1] - move.centre[1], at[0] - move.centre[0])
+    return out - math.pi / 2 if move.clockwise else out + math.pi / 2
+
+
+def turn_rad(before_rad: float, after_rad: float) -> float:
+    """Turn from one heading to another, in [-pi, pi): positive to the left."""
+    return (after_rad - before_rad + math.pi) % (2 * math.pi) - math.pi
+
+
+def flattened(start: Point, move: Move, within_mm: float = FLATTEN_MM) -> list[Point]:
+    """The points after ``start``; an arc's lie on it, so close that no chord strays farther than that."""
     if isinstance(move, Line):
         return [move.end]
     radius = math.dist(start, move.centre)
     sweep = sweep_rad(start, move)
-    step = 2 * math.acos(max(0.0, 1 - FLATTEN_MM / radius)) if radius > FLATTEN_MM else math.pi
+    step = 2 * math.acos(max(0.0, 1 - within_mm / radius)) if radius > within_mm else math.pi
     count = max(2, math.ceil(abs(sweep) / step))
     a = math.atan2(start[1] - move.centre[1], start[0] - move.centre[0])
     between = [

@@ -163,7 +163,7 @@ def _is_read(contour: Contour, piece: Piece) -> bool:
     if any(s.kind == "mark" for s in contour.segments):
         return False
     ladders = ("strip_ladder", "height_ladder", "pierce_ladder", "holes")
-    return contour.inside if piece.kind in ladders else True
+    return contour.inside if piece.kind in ladders else not contour.inside
 
 
 def _label(contour: Contour, piece: Piece) -> str:

@@ -6,12 +6,15 @@ written through the table's axis map. Arc centres are incremental from the arc's
 """
 
 from collections.abc import Iterator
+from typing import Literal
 
 from orthotome.core.axis_map import FRAME, AxisMap
 from orthotome.core.paths import Line, Move, Point, flattened
 from orthotome.core.pieces import Contour, Piece
 from orthotome.core.start_rows import StartValues
 from orthotome.formats.profile import SHIPPED, OutputProfile
+
+Control = Literal["off", "on", "held"]
 
 _SAFE_HEIGHT_MM = 25.0
 
@@ -34,6 +37,7 @@ class _Writer:
 
     def __init__(self, start: StartValues, axes: AxisMap, profile: OutputProfile, dry_run: bool) -> None:
         self.start, self.axes, self.profile, self.dry_run = start, axes, profile, dry_run
+        self.last_speed = ""
 
     def program(self, piece: Piece, heading: tuple[str, ...]) -> str:
         """The whole text."""
@@ -74,43 +78,71 @@ class _Writer:
 
     def contour(self, contour: Contour) -> Iterator[str]:
         """One pierce and what follows."""
-        p, speed = self.profile, self.speed(contour.speed_mm_min)
-        delay = self.start.pierce_delay_s if contour.pierce_delay_s is None else contour.pierce_delay_s
+        p, delay = self.profile, contour.delay_s(self.start.pierce_delay_s)
         yield self.comment(
             f"{contour.name}: {contour.speed_mm_min:g} mm/min at {contour.cut_height_mm:g} mm, "
             f"kept metal on the {contour.kept_side}"
         )
         yield f"G0 {self.at(contour.pierce_at)}"
         yield p.stop_before_pierce
+        yield from p.touch_off
         if p.sets_height:
             yield f"G0 Z{self.length(self.start.pierce_height_mm)}"
         if not self.dry_run:
             yield p.torch_on
         yield f"G4 P{delay:.2f}" if p.delay_unit == "s" else f"G4 P{1000 * delay:.0f}"
+        self.last_speed = ""  # said anew after each pierce, so that a program can be begun there
         if p.sets_height:
-            yield f"G1 Z{self.length(contour.cut_height_mm)} F{speed}"
-        under_control = contour.height_control and not self.dry_run
-        for segment in contour.segments:
-            if under_control and segment.kind == "cut":
-                yield p.height_on
-            for begin, move in segment.steps:
-                yield from self.move(begin, move, speed)
-            if under_control and segment.kind == "cut":
-                yield p.height_off
+            yield f"G1 Z{self.length(contour.cut_height_mm)}{self.speed(contour.speed_mm_min)}"
+        yield from self.segments(contour)
         yield p.torch_off
         if p.sets_height:
             yield f"G0 Z{self.length(_SAFE_HEIGHT_MM)}"
 
-    def move(self, begin: Point, move: Move, speed: str) -> Iterator[str]:
+    def segments(self, contour: Contour) -> Iterator[str]:
+        """The cut itself, height control switched where its state changes."""
+        control: Control = "off"
+        for segment in contour.segments:
+            wanted: Control = "off"
+            if contour.height_control and not self.dry_run and segment.kind == "cut":
+                wanted = "held" if segment.held else "on"
+            yield from self.switch(control, wanted)
+            control = wanted
+            for begin, move in segment.steps:
+                yield from self.move(begin, move, contour.speed_of(segment))
+        yield from self.switch(control, "off")
+
+    def switch(self, before: Control, after: Control) -> Iterator[str]:
+        """The words from one state of height control to another.
+
+        A profile without words for holding switches off and on again.
+        """
+        p = self.profile
+        if not p.height_hold:
+            before, after = ("off" if c == "held" else c for c in (before, after))
+        if before == after:
+            return
+        if after == "off":
+            yield p.height_off
+            return
+        if before == "off":
+            yield p.height_on
+        if after == "held":
+            yield p.height_hold
+        elif before == "held":
+            yield p.height_follow
+
+    def move(self, begin: Point, move: Move, speed_mm_min: float) -> Iterator[str]:
         """A line, an arc by its centre, or an arc as chords."""
         if isinstance(move, Line) or self.profile.arcs == "segments":
             for point in flattened(begin, move):
-                yield f"G1 {self.at(point)} F{speed}"
+                yield f"G1 {self.at(point)}{self.speed(speed_mm_min)}"
             return
         (bx, by), (cx, cy) = self.axes.to_table(*begin), self.axes.to_table(*move.centre)
         clockwise = move.clockwise != self.axes.mirrors
         word = "G2" if clockwise else "G3"
-        yield (f"{word} {self.at(move.end)} I{self.length(cx - bx)} J{self.length(cy - by)} F{speed}")
+        centre = f"I{self.length(cx - bx)} J{self.length(cy - by)}"
+        yield f"{word} {self.at(move.end)} {centre}{self.speed(speed_mm_min)}"
 
     def at(self, point: Point) -> str:
         """X and Y words of a point in Orthotome's frame."""
@@ -123,8 +155,12 @@ class _Writer:
         return f"{round(mm * self.profile.per_mm, digits) + 0.0:.{digits}f}"
 
     def speed(self, mm_min: float) -> str:
-        """A feed in the program's unit a minute."""
-        return f"{mm_min * self.profile.per_mm:.3f}"
+        """The feed word in the program's unit a minute; nothing where the profile says it only once."""
+        word = f" F{mm_min * self.profile.per_mm:.3f}"
+        if self.profile.speed_words == "on_change" and word == self.last_speed:
+            return ""
+        self.last_speed = word
+        return word
 
     def comment(self, text: str) -> str:
         """A comment in the profile's style; round brackets hold none."""

@@ -22,12 +22,17 @@ class PieceSegmentFile(BaseModel):
     """Part of a contour."""
 
     kind: SegmentKind
+    speed_mm_min: float
+    height_held: bool
     start: Point
     moves: tuple[MoveFile, ...]
 
 
 class ContourFile(BaseModel):
-    """One pierce and what follows, at one setting; ``order`` counts from 1."""
+    """One pierce and what follows, at one setting; ``order`` counts from 1.
+
+    A segment's own speed is the contour's but where an end is slowed.
+    """
 
     order: int
     name: str
@@ -53,10 +58,14 @@ class ExtentsFile(BaseModel):
 
 
 class PartFile(BaseModel):
-    """A kept part as it should come out; outline and holes clockwise, arcs as chords."""
+    """A kept part as it should come out; outline and holes clockwise, arcs as chords.
+
+    ``scrap`` is metal from beside it, cut loose to be read as well.
+    """
 
     outline: tuple[Point, ...]
     holes: tuple[tuple[Point, ...], ...]
+    scrap: bool
 
 
 class PieceFile(BaseModel):
@@ -99,6 +108,7 @@ def piece_to_file(piece: Piece, setting: PieceSetting, start: StartValues) -> Pi
             PartFile(
                 outline=tuple(_point(p) for p in part.outline),
                 holes=tuple(tuple(_point(p) for p in hole) for hole in part.holes),
+                scrap=part.scrap,
             )
             for part in piece.parts
         ),
@@ -114,12 +124,18 @@ def _contour(order: int, c: Contour, start: StartValues) -> ContourFile:
         speed_mm_min=c.speed_mm_min,
         cut_height_mm=c.cut_height_mm,
         pierce_height_mm=start.pierce_height_mm,
-        pierce_delay_s=start.pierce_delay_s if c.pierce_delay_s is None else c.pierce_delay_s,
+        pierce_delay_s=c.delay_s(start.pierce_delay_s),
         height_control=c.height_control,
         pierce_at=_point(c.pierce_at),
         length_mm=round(c.length_mm, 3),
         segments=tuple(
-            PieceSegmentFile(kind=s.kind, start=_point(s.start), moves=tuple(_move(m) for m in s.moves))
+            PieceSegmentFile(
+                kind=s.kind,
+                speed_mm_min=round(c.speed_of(s), 3),
+                height_held=s.held,
+                start=_point(s.start),
+                moves=tuple(_move(m) for m in s.moves),
+            )
             for s in c.segments
         ),
     )

@@ -9,6 +9,7 @@ from orthotome.core.errors import TradeError
 from orthotome.core.metals import metal_named
 from orthotome.core.pieces import (
     ACCELERATION_MM_S2,
+    LAG_TO_FINISH_DEG,
     Piece,
     PieceName,
     PieceSetting,
@@ -43,11 +44,13 @@ def piece_of(
     heights_mm: Sequence[float] = (),
     delays_s: Sequence[float] = (),
     number: int = 0,
+    scrap_edge: bool = True,
     acceleration_mm_s2: float | None = None,
 ) -> Piece:
     """The piece of that kind for a campaign's start, or for the listed steps of its ladder.
 
-    ``number`` is cut into pieces with an outline as nicks. Raises TradeError for steps that belong to
+    ``number`` is cut into pieces with an outline as nicks; ``scrap_edge`` gives a square a bar of the
+    scrap beside it, to be read as well. Raises TradeError for steps that belong to
     another kind of piece.
     """
     for given, of, name in (
@@ -60,7 +63,7 @@ def piece_of(
     setting, start = setting_of(campaign, acceleration_mm_s2), campaign.start
     lowest = min(TOUCH_RISK_MM, start.cut_height_mm)
     makers: dict[PieceName, Callable[[], Piece]] = {
-        "square": lambda: square(setting, number=number),
+        "square": lambda: square(setting, number=number, scrap_edge=scrap_edge),
         "corner": lambda: corner(setting, number=number),
         "long_strip": lambda: long_strip(setting, number=number),
         "round": lambda: round_slug(setting),
@@ -78,8 +81,12 @@ def piece_of(
 
 
 def setting_of(campaign: Campaign, acceleration_mm_s2: float | None = None) -> PieceSetting:
-    """What the geometry depends on, from a campaign's start and the table's acceleration, if known."""
+    """What the geometry depends on: a campaign's start, the lag last read, the table's acceleration.
+
+    Lag not read, or less than the usual, is taken as the usual; acceleration not known likewise.
+    """
     start = campaign.start
+    lags = [c.lag_deg for c in campaign.cuts if c.lag_deg is not None]
     return PieceSetting(
         campaign.thickness_mm,
         start.kerf_mm,
@@ -87,6 +94,7 @@ def setting_of(campaign: Campaign, acceleration_mm_s2: float | None = None) -> P
         start.speed_mm_min,
         start.cut_height_mm,
         acceleration_mm_s2 or ACCELERATION_MM_S2,
+        min(_MOST_LAG_DEG, max([LAG_TO_FINISH_DEG, *lags[-1:]])),
     )
 
 
@@ -118,6 +126,8 @@ class PieceJob:
         torch = self.campaign.torch_set
         return f"{torch.name}, {torch.amperage_a:g} A, {torch.gas}"
 
+
+_MOST_LAG_DEG = 45.0  # an overrun longer than the plate is thick finishes nothing more
 
 FILES = ("piece.nc", "piece-dry.nc", "piece.dxf", "piece.svg", "piece.pdf", "piece.json")
 

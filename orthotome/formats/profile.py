@@ -34,6 +34,10 @@ class OutputProfile(FileModel):
     delay_unit: Literal["s", "ms"] = "s"
     height_on: Word = ""
     height_off: Word = ""
+    height_hold: Word = ""  # keeps the height it has while on; empty: off and on again
+    height_follow: Word = ""  # follows again after a hold
+    touch_off: Words = ()  # finds the plate's surface, before each pierce
+    speed_words: Literal["every_move", "on_change"] = "every_move"
     sets_height: bool = True  # writes Z words; else the height is set by hand
     stop_before_pierce: Word = ""
     comments: Literal["brackets", "semicolon", "none"] = "brackets"
@@ -50,6 +54,14 @@ class OutputProfile(FileModel):
             raise ValueError("torch_on: must be a word of its own.")
         if self.height_on and not self.height_off:
             raise ValueError("height_off: what switches height control on must be switched off again.")
+        if bool(self.height_hold) != bool(self.height_follow):
+            raise ValueError(
+                "height_hold: what holds the height must be let follow again: give both words or neither."
+            )
+        if self.height_hold and not self.height_on:
+            raise ValueError(
+                "height_hold: only what is switched on can be held: give height_on as well."
+            )
         if not self.sets_height and not self.stop_before_pierce:
             raise ValueError(
                 "stop_before_pierce: where no height is written, the program must stop for the hand "

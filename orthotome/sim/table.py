@@ -15,6 +15,7 @@ from orthotome.core.campaign import Cut, Dross, EdgeReading, PieceKind, Target, 
 from orthotome.core.edges import (
     SQUARE_HEADINGS_DEG,
     Side,
+    far_side_heading_deg,
     good_side,
     lean_bevel_deg,
     other_side,
@@ -150,7 +151,8 @@ class SimulatedTable:
         good, scrap = good_side(self.swirl), other_side(good_side(self.swirl))
         if piece == "square":
             wanted = [(good, h) for h in SQUARE_HEADINGS_DEG]
-            wanted += [(scrap, h) for h in SQUARE_HEADINGS_DEG[:scrap_edges]]
+            far = far_side_heading_deg(good)
+            wanted += [(scrap, (far + h) % 360) for h in SQUARE_HEADINGS_DEG[:scrap_edges]]
         else:
             wanted = [(good, heading_deg), (scrap, heading_deg)]
         process = self.process_bevel_deg(speed_mm_min, cut_height_mm, starts)

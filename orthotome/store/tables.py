@@ -346,3 +346,33 @@ class PlateZone(SQLModel, table=True):
     height_mm: float
     what: str
     struck_out: bool = False
+
+
+class PlannedCut(SQLModel, table=True):
+    """A piece that was cut and waits to be read; the cut logged with its ``key`` is its reading."""
+
+    __tablename__ = "planned_cut"
+
+    id: int | None = Field(default=None, primary_key=True)
+    trial_id: int = Field(foreign_key="trial.id", index=True)
+    key: str = Field(unique=True)
+    number: int
+    speed_mm_min: float
+    cut_height_mm: float
+    zone_id: int | None = Field(default=None, foreign_key="plate_zone.id")
+    cut_at: datetime = Field(default_factory=now)
+    cut_by: str = ""
+    struck_out: bool = False
+
+
+class OwnPart(SQLModel, table=True):
+    """A shop's own test part: its closed contours, as they were found in a drawing."""
+
+    __tablename__ = "own_part"
+
+    id: int | None = Field(default=None, primary_key=True)
+    name: str
+    rings: str  # JSON of formats.own_part
+    notes: str = "[]"  # JSON: what was left out or joined when it was read
+    struck_out: bool = False
+    noted_at: datetime = Field(default_factory=now)

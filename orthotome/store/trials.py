@@ -19,6 +19,7 @@ from orthotome.store.tables import (
     DrossRow,
     EdgeRow,
     LogDraft,
+    PlannedCut,
     RecipeRow,
     TorchSetRow,
     Trial,
@@ -143,25 +144,29 @@ def recipe_of(session: Session, trial_id: int) -> RecipeRow | None:
 
 def retarget(session: Session, trial_id: int, revision: int, target: Target, limits: Limits) -> Trial:
     """Change what square means, or the limits; refused if the trial changed since it was read."""
-    found = _open_for_change(session, trial_id)
+    found = open_for_change(session, trial_id)
     if found.revision != revision:
         raise ChangedMeanwhile("The trial was changed on another screen.", "revision")
     for name, value in {**asdict(target), **_limit_columns(limits)}.items():
         setattr(found, name, value)
-    _touch(session, found)
+    touch(session, found)
     return found
 
 
 def log_cut(session: Session, trial_id: int, key: str, cut: Cut, *, by: str, note: str) -> CutRow:
-    """Log a cut. The same ``key`` again returns the cut logged first: a repeat is not a new cut."""
+    """Log a cut. The same ``key`` again returns the cut logged first: a repeat is not a new cut.
+
+    The key of a piece that waits to be read gives the cut that piece's number.
+    """
     again = select(CutRow).where(CutRow.trial_id == trial_id, CutRow.key == key)
     if (known := session.exec(again).first()) is not None:
         return known
-    found = _open_for_change(session, trial_id)
+    found = open_for_change(session, trial_id)
     table = shop.table(session, found.table_id)
     table.starts_on_parts += 1
-    highest = session.exec(select(func.max(CutRow.number)).where(CutRow.trial_id == trial_id)).one()
-    row = _new_row(found, replace(cut, series=_fitted_now(table)), (highest or 0) + 1, key)
+    cut_before = select(PlannedCut.number).where(PlannedCut.trial_id == trial_id, PlannedCut.key == key)
+    number = session.exec(cut_before).first() or next_number(session, trial_id)
+    row = _new_row(found, replace(cut, series=_fitted_now(table)), number, key)
     row.logged_by, row.note = by, note
     if row.starts is None:
         row.starts = table.starts_on_parts
@@ -170,8 +175,17 @@ def log_cut(session: Session, trial_id: int, key: str, cut: Cut, *, by: str, not
     _write_readings(session, row, cut)
     session.exec(delete(LogDraft).where(col(LogDraft.trial_id) == trial_id))
     session.add(table)
-    _touch(session, found)
+    touch(session, found)
     return row
+
+
+def next_number(session: Session, trial_id: int) -> int:
+    """The number of the next piece: after all cuts logged and all pieces that wait."""
+    logged = select(func.max(CutRow.number)).where(CutRow.trial_id == trial_id)
+    waits = select(func.max(PlannedCut.number)).where(
+        PlannedCut.trial_id == trial_id, col(PlannedCut.struck_out).is_(False)
+    )
+    return 1 + max(session.exec(logged).one() or 0, session.exec(waits).one() or 0)
 
 
 def take_in_cuts(session: Session, found: Trial, cuts: Sequence[Cut]) -> None:
@@ -181,14 +195,14 @@ def take_in_cuts(session: Session, found: Trial, cuts: Sequence[Cut]) -> None:
         session.add(row)
         session.flush()
         _write_readings(session, row, cut)
-    _touch(session, found)
+    touch(session, found)
 
 
 def correct_cut(
     session: Session, trial_id: int, cut_id: int, version: int, cut: Cut, *, by: str, note: str
 ) -> CutRow:
     """Correct a logged cut; refused if somebody corrected it since ``version`` was read."""
-    found = _open_for_change(session, trial_id)
+    found = open_for_change(session, trial_id)
     row = _cut_row(session, trial_id, cut_id, version)
     for name in _PLAIN:
         if name != "starts":  # starts happened when it was cut
@@ -199,18 +213,18 @@ def correct_cut(
         session.exec(delete(readings).where(col(readings.cut_id) == cut_id))
     session.add(row)
     _write_readings(session, row, cut)
-    _touch(session, found)
+    touch(session, found)
     return row
 
 
 def strike_cut(session: Session, trial_id: int, cut_id: int, version: int, *, out: bool) -> CutRow:
     """Strike a cut out of the evidence, or put it back."""
-    found = _open_for_change(session, trial_id)
+    found = open_for_change(session, trial_id)
     row = _cut_row(session, trial_id, cut_id, version)
     row.struck_out = out
     row.version += 1
     session.add(row)
-    _touch(session, found)
+    touch(session, found)
     return row
 
 
@@ -317,7 +331,8 @@ def drop_draft(session: Session, trial_id: int) -> None:
     session.exec(delete(LogDraft).where(col(LogDraft.trial_id) == trial_id))
 
 
-def _open_for_change(session: Session, trial_id: int) -> Trial:
+def open_for_change(session: Session, trial_id: int) -> Trial:
+    """A trial that is not locked. Raises NotFound, or Refused where it is."""
     found = trial(session, trial_id)
     recipe = recipe_of(session, trial_id)
     if recipe is not None:
@@ -363,7 +378,8 @@ def _cut_row(session: Session, trial_id: int, cut_id: int, version: int) -> CutR
     return row
 
 
-def _touch(session: Session, found: Trial) -> None:
+def touch(session: Session, found: Trial) -> None:
+    """Count a change of a trial, by which other screens see that there is one."""
     found.revision += 1
     session.add(found)
     session.flush()

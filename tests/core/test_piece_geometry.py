@@ -3,6 +3,7 @@
 import math
 import unittest
 from collections.abc import Iterator
+from dataclasses import replace
 from itertools import pairwise
 
 from hypothesis import given, settings
@@ -46,6 +47,7 @@ PLATE = PieceSetting(8, 1.8, "clockwise", 2100, 1.5)
 def pieces(s: PieceSetting) -> Iterator[Piece]:
     """One of each kind."""
     yield square(s, number=7)
+    yield square(s, number=2, scrap_edge=True)
     yield corner(s, number=3)
     yield long_strip(s, 200, number=1)
     yield round_slug(s)
@@ -70,7 +72,14 @@ class CutOut(unittest.TestCase):
     @settings(max_examples=25, deadline=None)
     @given(any_setting)
     def test_what_is_left_is_the_nominal_part_to_a_hundredth(self, s: PieceSetting) -> None:
-        whole = (square(s, number=7), corner(s), round_slug(s), holes(s, [40, 30]), start_end_ladder(s))
+        whole = (
+            square(s, number=7),
+            square(s, scrap_edge=True),
+            corner(s),
+            round_slug(s),
+            holes(s, [40, 30]),
+            start_end_ladder(s),
+        )
         for piece in whole:
             x1, y1 = piece.plate_mm
             gone = union_all([burnt(c, s.kerf_mm) for c in piece.contours])
@@ -105,11 +114,12 @@ class CutOut(unittest.TestCase):
             if not piece.parts:
                 continue
             kept = union_all(nominal(piece))
+            meant = union_all([Polygon(p.outline, p.holes) for p in piece.parts if not p.scrap])
             for c in piece.contours:
                 for begin, end in beside(c, s.kerf_mm):
                     self.assertTrue(kept.buffer(1e-6).contains(end), f"{piece.title}: {c.name}")
                     if not piece.kind.endswith("ladder"):  # a slot has a strip on either side
-                        self.assertFalse(kept.contains(begin), f"{piece.title}: {c.name}")
+                        self.assertFalse(meant.contains(begin), f"{piece.title}: {c.name}")
 
     @given(any_setting)
     def test_inside_comes_before_outside_and_all_of_it_is_on_the_plate(self, s: PieceSetting) -> None:
@@ -126,10 +136,10 @@ def beside(contour: Contour, kerf: float) -> Iterator[tuple[Point, Point]]:
     for segment in contour.segments:
         if segment.kind != "cut":
             continue
-        points = segment.points
-        for a, b in pairwise(points):
+        straight_on = all(isinstance(m, Line) for m in segment.moves)
+        for a, b in pairwise(segment.points):
             length = math.dist(a, b)
-            if length < 3 * kerf and len(segment.moves) > 1:
+            if length < 3 * kerf and straight_on:
                 continue  # in a corner the next side is nearer than a kerf
             off = (kerf / 2 + 0.06) * (1 if contour.kept_side == "right" else -1)
             nx, ny = (b[1] - a[1]) / length, -(b[0] - a[0]) / length
@@ -151,20 +161,40 @@ class Details(unittest.TestCase):
         with self.assertRaises(TradeError):
             square(PLATE, number=12)
 
-    def test_starts_and_ends_differ_in_their_overrun_only(self) -> None:
-        # 8 mm x tan 12 degrees = 1.70 mm: none, half, the usual, twice.
+    def test_starts_and_ends_differ_from_the_usual_in_one_thing_each(self) -> None:
+        # 8 mm x tan 12 degrees = 1.70 mm of overrun, 6 mm of splash and 35^2 / 1000 of run-up.
         loops = [c for c in start_end_ladder(PLATE).contours if not c.inside]
         overs = [sum(s.length_mm for s in c.segments if s.kind == "overrun") for c in loops]
-        self.assertEqual([round(o, 2) for o in overs], [0.0, 0.85, 1.7, 3.4])
-        self.assertEqual(len({round(c.segments[0].length_mm, 6) for c in loops}), 1)
+        self.assertEqual([round(o, 2) for o in overs], [1.7, 1.7, 1.7, 0, 0.85, 3.4, 1.7])
+        leads = [c.segments[0] for c in loops]
+        self.assertEqual(
+            [round(x.length_mm, 3) for x in leads], [7.225, 3.612, 7.225, 7.225, 7.225, 7.225, 7.225]
+        )
+        self.assertEqual([isinstance(x.moves[0], Arc) for x in leads].index(True), 2)
+        ends = [c.segments[-1].speed_share for c in loops]
+        self.assertEqual(ends, [1, 1, 1, 1, 1, 1, 0.6])
+
+    def test_the_scrap_bar_comes_loose_and_shares_the_squares_far_cut(self) -> None:
+        for swirl in ("clockwise", "counter_clockwise"):
+            s = replace(PLATE, swirl=swirl)
+            piece = square(s, scrap_edge=True)
+            bar, loop = piece.contours
+            self.assertTrue(bar.inside and not loop.inside)
+            self.assertEqual(bar.segments[-1].speed_share, 0.6)
+            main, scrap = nominal(piece)
+            self.assertAlmostEqual(main.distance(scrap), s.kerf_mm)
+            gone = union_all([burnt(c, s.kerf_mm) for c in piece.contours])
+            left = box(0, 0, *piece.plate_mm).difference(gone)
+            self.assertEqual(sum(1 for g in left.geoms if g.area > 1), 3)  # square, bar, skeleton
 
     def test_a_hole_is_entered_on_an_arc_at_half_speed_and_overrun(self) -> None:
         hole = holes(PLATE, [20]).contours[0]
-        lead, cut, over = hole.segments
+        lead, cut, end, over = hole.segments
         self.assertEqual((hole.speed_mm_min, hole.height_control), (1050, False))
         self.assertIsInstance(lead.moves[0], Arc)
-        self.assertAlmostEqual(cut.length_mm, math.pi * (20 - 1.8))
-        self.assertAlmostEqual(over.length_mm, overrun_mm(8))
+        self.assertAlmostEqual(cut.length_mm + end.length_mm, math.pi * (20 - 1.8))
+        self.assertEqual((cut.speed_share, end.speed_share, over.speed_share), (1, 0.6, 0.6))
+        self.assertAlmostEqual(over.length_mm, overrun_mm(PLATE))
         # Kept metal round a hole lies on the right of travel when it runs counter-clockwise.
         self.assertFalse(cut.moves[0].clockwise)  # type: ignore[union-attr]
 

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from orthotome.core.edges import good_side, lean_bevel_deg, outward_normal_deg
 from orthotome.core.errors import TradeError
-from orthotome.core.pieces import CLIP_MM, PieceSetting, ladder_speeds, square, strip_ladder
+from orthotome.core.pieces import CLIP_MM, PieceSetting, ladder_speeds, overrun_mm, square, strip_ladder
 
 settings = st.builds(
     PieceSetting,
@@ -68,7 +68,9 @@ class StripLadder(unittest.TestCase):
         self.assertTrue(all(s.inside for s in slots) and not comb.inside)
         far = max(p[1] for s in comb.segments for p in s.points)
         for slot in slots:
-            self.assertAlmostEqual(slot.segments[-1].points[-1][1], far)
+            _, cut, past = slot.segments
+            self.assertAlmostEqual(cut.end[1], far)
+            self.assertAlmostEqual(past.length_mm, overrun_mm(setting))  # else the bottoms hang together
 
     def test_one_speed_is_no_ladder(self) -> None:
         with self.assertRaises(TradeError):

@@ -104,7 +104,7 @@ class Program(unittest.TestCase):
                             self.assertEqual(len(a), len(b))
                             self.assertLess(math.dist(a[:2], b[:2]), 0.001)
                             self.assertLess(math.dist(a[2:], b[2:]), 0.002)
-                    speeds = {round(c.speed_mm_min, 1) for c in piece.contours}
+                    speeds = {round(c.speed_of(s), 1) for c in piece.contours for s in c.segments}
                     self.assertEqual(read.feeds, speeds)
 
     def test_arcs_turn_the_other_way_on_a_mirrored_table(self) -> None:

@@ -208,7 +208,7 @@ class Pieces(Screens):
     def test_how_programs_are_written_is_seen_before_it_is_kept(self) -> None:
         page = self.page("/machine")
         page.get_by_role("button", name="South table").click()
-        written = page.get_by_label("A small square, written like that")
+        written = page.get_by_label("A small piece, written like that")
         expect(written).to_contain_text("G0 X7.700 Y6.000")
         page.get_by_label("Torch off").fill("")
         expect(page.get_by_text("a program that never says torch off is refused")).to_be_visible()

@@ -44,7 +44,7 @@ export function slots(trial: Trial): EdgeSlot[] {
   const scrap = kept === 'right' ? 'left' : 'right';
   return [
     ...[0, 90, 180, 270].map((heading) => ({ side: kept, heading, kept: true })),
-    { side: scrap, heading: 0, kept: false },
+    { side: scrap, heading: trial.scrap_heading_deg, kept: false },
   ];
 }
 

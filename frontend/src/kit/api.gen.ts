@@ -1197,7 +1197,9 @@ export interface paths {
         put?: never;
         /**
          * Preview Profile
-         * @description A small square as a profile writes it; a profile that cannot be trusted is refused.
+         * @description A small piece as a profile writes it; a profile that cannot be trusted is refused.
+         *
+         *     A strip under height control where the profile has words for that, else a square.
          */
         post: operations["preview_profile"];
         delete?: never;
@@ -2407,6 +2409,27 @@ export interface components {
              */
             height_off: string;
             /**
+             * Height Hold
+             * @default
+             */
+            height_hold: string;
+            /**
+             * Height Follow
+             * @default
+             */
+            height_follow: string;
+            /**
+             * Touch Off
+             * @default []
+             */
+            touch_off: string[];
+            /**
+             * Speed Words
+             * @default every_move
+             * @enum {string}
+             */
+            speed_words: "every_move" | "on_change";
+            /**
              * Sets Height
              * @default true
              */
@@ -2562,7 +2585,7 @@ export interface components {
         };
         /**
          * ProfilePreview
-         * @description How it writes a small square.
+         * @description How it writes a small piece.
          */
         ProfilePreview: {
             /** Program */
@@ -3640,6 +3663,8 @@ export interface components {
              * @enum {string}
              */
             good_side: "right" | "left";
+            /** Scrap Heading Deg */
+            scrap_heading_deg: number;
             /** Height By Hand */
             height_by_hand: boolean;
             /** Title */

@@ -25,6 +25,11 @@ const DELAYS = [
   { value: 'ms', label: 'ms' },
 ] as const;
 
+const SPEEDS = [
+  { value: 'every_move', label: 'in every move' },
+  { value: 'on_change', label: 'when it changes' },
+] as const;
+
 const HEIGHTS = [
   { value: 'written', label: 'written' },
   { value: 'hand', label: 'set by hand' },
@@ -41,7 +46,7 @@ const ENDINGS = [
   { value: 'crlf', label: 'CR LF' },
 ] as const;
 
-/** How this table wants its programs written, with a small square written that way beside it. */
+/** How this table wants its programs written, with a small piece written that way beside it. */
 export function Programs({ page, change }: { page: Page; change: Change }) {
   const shipped = useQuery({
     queryKey: ['profiles'],
@@ -84,13 +89,20 @@ function Editor({ page, kept, change }: { page: Page; kept: Profile; change: Cha
   const set = (some: Partial<Profile>) => setProfile({ ...profile, ...some });
   const changed = JSON.stringify(profile) !== JSON.stringify(kept);
   const words = (
-    name: 'torch_on' | 'torch_off' | 'height_on' | 'height_off' | 'stop_before_pierce',
+    name:
+      | 'torch_on'
+      | 'torch_off'
+      | 'height_on'
+      | 'height_off'
+      | 'height_hold'
+      | 'height_follow'
+      | 'stop_before_pierce',
   ) => ({
     value: profile[name],
     most: 80,
     onType: (text: string) => set({ [name]: text }),
   });
-  const lines = (name: 'header' | 'footer') => ({
+  const lines = (name: 'header' | 'footer' | 'touch_off') => ({
     value: profile[name].join('\n'),
     most: 2000,
     lines: 2,
@@ -118,6 +130,12 @@ function Editor({ page, kept, change }: { page: Page; kept: Profile; change: Cha
           onChoose={(delay_unit) => set({ delay_unit })}
         />
         <Choices
+          label="Speed said"
+          value={profile.speed_words}
+          choices={SPEEDS}
+          onChoose={(speed_words) => set({ speed_words })}
+        />
+        <Choices
           label="Heights"
           value={profile.sets_height ? 'written' : 'hand'}
           choices={HEIGHTS}
@@ -139,7 +157,14 @@ function Editor({ page, kept, change }: { page: Page; kept: Profile; change: Cha
         <TextField label="Torch off" {...words('torch_off')} />
         <TextField label="Height control on" {...words('height_on')} placeholder="none" />
         <TextField label="Height control off" {...words('height_off')} placeholder="none" />
+        <TextField
+          label="Hold the height"
+          {...words('height_hold')}
+          placeholder="none: off and on again"
+        />
+        <TextField label="Follow it again" {...words('height_follow')} placeholder="none" />
         <TextField label="Stop before each pierce" {...words('stop_before_pierce')} placeholder="none" />
+        <TextField label="Touch off, before each pierce" {...lines('touch_off')} placeholder="none" />
         <TextField label="Lines at the top" {...lines('header')} />
         <TextField label="Lines at the end" {...lines('footer')} />
         <TextField label="Its name" value={profile.name} most={200} onType={(name) => set({ name })} />
@@ -150,7 +175,7 @@ function Editor({ page, kept, change }: { page: Page; kept: Profile; change: Cha
             {refusalText(preview.error)}
           </Notice>
         ) : (
-          <pre tabIndex={0} aria-label="A small square, written like that">
+          <pre tabIndex={0} aria-label="A small piece, written like that">
             {preview.data?.program}
           </pre>
         )}

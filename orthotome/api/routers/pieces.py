@@ -161,11 +161,14 @@ def get_profiles() -> list[OutputProfile]:
 
 @router.post("/profiles/preview")
 def preview_profile(request: pieces.ProfileRequest) -> pieces.ProfilePreview:
-    """A small square as a profile writes it; a profile that cannot be trusted is refused."""
+    """A small piece as a profile writes it; a profile that cannot be trusted is refused.
+
+    A strip under height control where the profile has words for that, else a square.
+    """
     axes = FRAME
     if request.x_runs is not None and request.y_runs is not None:
         axes = AxisMap(request.x_runs, request.y_runs)
-    piece = piece_of("square", _SAMPLE)
+    piece = piece_of("long_strip" if request.profile.height_on else "square", _SAMPLE, scrap_edge=False)
     job = PieceJob(piece, _SAMPLE, request.profile, axes)
     return pieces.ProfilePreview(program=piece_file("piece.nc", job).decode())
 

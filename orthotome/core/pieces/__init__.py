@@ -1,10 +1,12 @@
 """Test pieces as pure geometry: what to cut must be little steel, little time, and unmistakable.
 
-``piece`` says what a piece is, ``outlines``, ``ladders`` and ``rounds`` make the kinds, ``timing`` says how long
-one really takes.
+``piece`` says what a piece is, ``outlines``, ``ladders``, ``rounds`` and ``own_part`` make the kinds, ``batch``
+puts several on one plate, ``timing`` says how long one really takes.
 """
 
+from orthotome.core.pieces.batch import MOST_AT_ONCE, side_by_side, spread_order, together
 from orthotome.core.pieces.ladders import (
+    STARTS_AND_ENDS,
     height_ladder,
     ladder_delays,
     ladder_heights,
@@ -14,9 +16,12 @@ from orthotome.core.pieces.ladders import (
     strip_ladder,
 )
 from orthotome.core.pieces.outlines import corner, long_strip, square, square_size_mm
+from orthotome.core.pieces.own_part import own_part
 from orthotome.core.pieces.piece import (
     ACCELERATION_MM_S2,
     CLIP_MM,
+    END_SPEED_SHARE,
+    LAG_TO_FINISH_DEG,
     MOST_NICKED,
     PLATE_MARGIN_MM,
     Contour,
@@ -24,24 +29,31 @@ from orthotome.core.pieces.piece import (
     Piece,
     PieceName,
     PieceSetting,
+    StartAndEnd,
     check_plate,
     lead_in_mm,
     overrun_mm,
 )
 from orthotome.core.pieces.rounds import hole_diameters_mm, holes, round_slug
-from orthotome.core.pieces.timing import RealTime, real_time
+from orthotome.core.pieces.timing import RealTime, Sample, played, real_time
 
 __all__ = [
     "ACCELERATION_MM_S2",
     "CLIP_MM",
+    "END_SPEED_SHARE",
+    "LAG_TO_FINISH_DEG",
+    "MOST_AT_ONCE",
     "MOST_NICKED",
     "PLATE_MARGIN_MM",
+    "STARTS_AND_ENDS",
     "Contour",
     "Part",
     "Piece",
     "PieceName",
     "PieceSetting",
     "RealTime",
+    "Sample",
+    "StartAndEnd",
     "check_plate",
     "corner",
     "height_ladder",
@@ -53,11 +65,16 @@ __all__ = [
     "lead_in_mm",
     "long_strip",
     "overrun_mm",
+    "own_part",
     "pierce_ladder",
+    "played",
     "real_time",
     "round_slug",
+    "side_by_side",
+    "spread_order",
     "square",
     "square_size_mm",
     "start_end_ladder",
     "strip_ladder",
+    "together",
 ]

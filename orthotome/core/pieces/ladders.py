@@ -1,5 +1,6 @@
 """Ladders: parallel slots, one setting each, in one comb that is cut loose last."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import replace
 
@@ -7,12 +8,14 @@ from orthotome.core.errors import TradeError
 from orthotome.core.paths import Point, straight
 from orthotome.core.pieces.piece import (
     CLIP_MM,
+    END_SPEED_SHARE,
     SPLASH_MM,
     Contour,
     Part,
     Piece,
     PieceName,
     PieceSetting,
+    StartAndEnd,
     clipped_rectangle,
     lead_in_mm,
     nick_marks,
@@ -23,7 +26,18 @@ from orthotome.core.pieces.piece import (
 
 STUB_MM = 15.0  # of cut behind each pierce of a pierce ladder: enough to see whether it was through
 MOST_RUNGS = 12
-_OVERRUN_SHARES = (0.0, 0.5, 1.0, 2.0)  # of the thickness's own: from none to plenty
+STARTS_AND_ENDS = (
+    StartAndEnd(),
+    StartAndEnd(lead_in_share=0.5),
+    StartAndEnd(lead_in="arc"),
+    StartAndEnd(overrun_share=0.0),
+    StartAndEnd(overrun_share=0.5),
+    StartAndEnd(overrun_share=2.0),
+    StartAndEnd(end_speed_share=END_SPEED_SHARE),
+)
+"""The usual, and one thing different at a time."""
+
+_IN_A_ROW = 4  # of the squares of a start-and-end ladder
 
 
 def strip_ladder(
@@ -31,7 +45,7 @@ def strip_ladder(
 ) -> Piece:
     """Parallel slots, one speed each, all cut away from the operator, then the comb cut loose.
 
-    The slots run from a spine near the operator out through the far edge, so the strips hang on one
+    The slots run from a spine near the operator out past the far edge, so the strips hang on one
     piece in order; slot 1 is at the left, the clipped corner is at the far right. Each strip
     carries the right edge of the slot to its left and the left edge of the slot to its right.
     """
@@ -72,25 +86,40 @@ def pierce_ladder(setting: PieceSetting, delays_s: Sequence[float]) -> Piece:
     return Piece("pierce_ladder", f"{len(stubs)} pierces", contours, (width, height))
 
 
-def start_end_ladder(setting: PieceSetting, overruns_mm: Sequence[float] | None = None) -> Piece:
-    """Small squares, one overrun each: the shortest that leaves no tab and no flat at the start.
+def start_end_ladder(setting: PieceSetting, steps: Sequence[StartAndEnd] = STARTS_AND_ENDS) -> Piece:
+    """Small squares, each begun or ended in its own way: the shortest that leaves no tab and no flat.
 
-    They fall apart, so each is numbered with nicks; all nicks come first.
+    One thing differs from the usual at a time. The squares fall apart, so each is numbered with nicks;
+    all nicks come first.
     """
-    usual = overrun_mm(setting.thickness_mm)
-    steps = [share * usual for share in _OVERRUN_SHARES] if overruns_mm is None else [*overruns_mm]
     _check_rungs(len(steps))
     side = max(3.5 * CLIP_MM, 2.0 * setting.thickness_mm)
-    pitch = side + lead_in_mm(setting) + max(steps) + 2 * setting.kerf_mm
+    longest = max(how.overrun_share for how in steps) * overrun_mm(setting)
+    pitch = side + lead_in_mm(setting) + longest + 2 * setting.kerf_mm
     nicks, loops, parts = [], [], []
-    for i, over in enumerate(steps):
-        outline = tuple((x + i * pitch, y) for x, y in clipped_rectangle(side, side))
+    for i, how in enumerate(steps):
+        row, column = divmod(i, _IN_A_ROW)
+        outline = tuple((x + column * pitch, y + row * pitch) for x, y in clipped_rectangle(side, side))
         nicks += [replace(n, name=f"{i + 1}: {n.name}") for n in nick_marks(i + 1, outline, setting)]
-        loops.append(outside_contour(f"{i + 1}: overrun {over:.1f} mm", outline, setting, over))
+        loops.append(outside_contour(f"{i + 1}: {_what_differs(how, setting)}", outline, setting, how))
         parts.append(Part(outline))
     contours, kept = placed([*nicks, *loops], parts)
-    title = f"{len(steps)} starts and ends"
-    return Piece("start_end_ladder", title, contours, (pitch * len(steps), side), kept)
+    rows = math.ceil(len(steps) / _IN_A_ROW)
+    size = (pitch * min(len(steps), _IN_A_ROW), pitch * (rows - 1) + side)
+    return Piece("start_end_ladder", f"{len(steps)} starts and ends", contours, size, kept)
+
+
+def _what_differs(how: StartAndEnd, setting: PieceSetting) -> str:
+    """The one thing of a start or end that is not the usual."""
+    if how.lead_in == "arc":
+        return "arc lead-in"
+    if how.lead_in_share != 1:
+        return f"lead-in {how.lead_in_share * lead_in_mm(setting):.1f} mm"
+    if how.overrun_share != 1:
+        return f"overrun {how.overrun_share * overrun_mm(setting):.1f} mm"
+    if how.end_speed_share != 1:
+        return f"end at {100 * how.end_speed_share:.0f} % of speed"
+    return f"usual: lead-in {lead_in_mm(setting):.1f}, overrun {overrun_mm(setting):.1f} mm"
 
 
 def ladder_speeds(around_mm_min: float, steps: int = 5, share: float = 0.08) -> tuple[float, ...]:
@@ -132,7 +161,12 @@ def _comb(
     for i, rung in enumerate(rungs):
         x = pitch * (i + 1)
         pierce, begin, end = (x, spine - lead), (x, spine), (x, height + kerf / 2)
-        segments = (straight("lead_in", (pierce, begin)), straight("cut", (begin, end)))
+        past = (x, end[1] + overrun_mm(setting))  # or the bottom of the strips still hangs together
+        segments = (
+            straight("lead_in", (pierce, begin)),
+            straight("cut", (begin, end)),
+            straight("overrun", (end, past)),
+        )
         slots.append(
             Contour(f"slot {i + 1}", setting.good, True, rung.speed_mm_min, rung.cut_height_mm, segments)
         )

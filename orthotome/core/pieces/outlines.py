@@ -1,23 +1,29 @@
-"""Pieces with an outline: the square, the corners, and the long strip."""
+"""Pieces with an outline: the square, the corners with their zig-zag, and the long strip."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import replace
 
 from orthotome.core.errors import TradeError
-from orthotome.core.paths import Point
+from orthotome.core.paths import Point, straight
 from orthotome.core.pieces.piece import (
     CLIP_MM,
+    Contour,
     Part,
     Piece,
     PieceName,
     PieceSetting,
     clipped_rectangle,
+    lead_in_mm,
     nick_marks,
     outside_contour,
     placed,
+    slowed_end,
 )
 
 CORNER_ANGLES_DEG = (90, 60, 45)  # of the teeth of the corner piece
+ZIG_ZAG_MM = (24.0, 17.0, 12.0, 9.0)  # stretches of the zig-zag: each shorter, at last never at speed
+SCRAP_BAR_MM = (60.0, 20.0)  # longest, and least width: what a gauge can sit on
 
 
 def square_size_mm(thickness_mm: float) -> float:
@@ -25,30 +31,100 @@ def square_size_mm(thickness_mm: float) -> float:
     return max(40.0, 5.0 * thickness_mm)
 
 
-def square(setting: PieceSetting, size_mm: float | None = None, number: int = 0) -> Piece:
+def square(
+    setting: PieceSetting,
+    size_mm: float | None = None,
+    number: int = 0,
+    *,
+    scrap_edge: bool = False,
+) -> Piece:
     """A square with one clipped corner, cut along 0, 90, 180 and 270 degrees, kept inside.
 
     The clipped corner is the one away from the operator on the right. With the good side on the
-    right of travel the outside runs clockwise; else the other way round.
+    right of travel the outside runs clockwise; else the other way round. With ``scrap_edge`` a bar of
+    the scrap beside the far side is cut loose first: its near edge is the other side of that same cut,
+    and tells process from swirl.
     """
     side = square_size_mm(setting.thickness_mm) if size_mm is None else size_mm
     if side < 3 * CLIP_MM:
         raise TradeError("size_mm", f"a test square needs at least {3 * CLIP_MM:g} mm to be read.")
     outline = clipped_rectangle(side, side)
-    return _outlined("square", f"{side:g} mm square", outline, setting, number)
+    bar, bar_part = _scrap_bar(side, setting)
+    return _outlined(
+        "square",
+        f"{side:g} mm square",
+        outline,
+        setting,
+        number,
+        first=(bar,) if scrap_edge else (),
+        beside=(bar_part,) if scrap_edge else (),
+    )
+
+
+def _scrap_bar(side: float, setting: PieceSetting) -> tuple[Contour, Part]:
+    """Three sides round a bar of scrap beyond a square's far side, whose own cut is the fourth.
+
+    Its ends reach half a kerf into the cut to come, no farther: the square is not touched. The end is
+    slowed, since the lagging bottom would leave a tab there.
+    """
+    k, lead = setting.kerf_mm, lead_in_mm(setting) / math.sqrt(2)
+    left = CLIP_MM / 2
+    right = min(side - CLIP_MM - 2, left + SCRAP_BAR_MM[0])
+    low, high = side + k, side + k + max(SCRAP_BAR_MM[1], 2.5 * setting.thickness_mm)
+    path = [
+        (left - k / 2, low),
+        (left - k / 2, high + k / 2),
+        (right + k / 2, high + k / 2),
+        (right + k / 2, low),
+    ]
+    away = -lead
+    if setting.good == "left":
+        path.reverse()
+        away = lead
+    pierce = (path[0][0] + away, low + lead)
+    segments = (
+        straight("lead_in", (pierce, path[0])),
+        *slowed_end(straight("cut", path), setting),
+    )
+    contour = Contour(
+        "scrap bar", setting.good, True, setting.speed_mm_min, setting.cut_height_mm, segments
+    )
+    outline = ((left, low), (left, high), (right, high), (right, low))
+    return contour, Part(outline, scrap=True)
 
 
 def long_strip(setting: PieceSetting, length_mm: float = 400.0, number: int = 0) -> Piece:
-    """A long strip for a warped sheet: it proves height control, which is on for this one piece."""
+    """A long strip for a warped sheet: it proves height control, which is on for this one piece.
+
+    Control follows along the two long sides, and is held over the short ends, where the machine slows
+    down for the corners and the voltage rises without the height having changed.
+    """
     width = max(25.0, 3.0 * setting.thickness_mm)
     outline = clipped_rectangle(length_mm, width)
     strip = _outlined("long_strip", f"{length_mm:g} mm strip", outline, setting, number)
     *marks, loop = strip.contours
-    return replace(strip, contours=(*marks, replace(loop, height_control=True)))
+    segments = []
+    for segment in loop.segments:
+        if segment.kind != "cut":
+            segments.append(segment)
+            continue
+        for start, move in segment.steps:
+            held = math.dist(start, move.end) < length_mm / 2
+            side = replace(segment, start=start, moves=(move,), held=held)
+            if segments and segments[-1].kind == "cut" and segments[-1].held == held:
+                segments[-1] = replace(segments[-1], moves=(*segments[-1].moves, move))
+            else:
+                segments.append(side)
+    followed = replace(loop, height_control=True, segments=tuple(segments))
+    return replace(strip, contours=(*marks, followed))
 
 
 def corner(setting: PieceSetting, number: int = 0) -> Piece:
-    """A bar with three teeth of 90, 60 and 45 degrees: how height control and acceleration do in detail."""
+    """A bar with teeth of 90, 60 and 45 degrees, and a zig-zag whose stretches grow shorter.
+
+    The teeth show what height control and acceleration do at a corner, the zig-zag from which length on
+    the machine no longer comes to speed: low-speed dross begins there.
+    """
     depth = max(18.0, 2.5 * setting.thickness_mm)
     gap = max(10.0, 2 * setting.kerf_mm + setting.thickness_mm)
     teeth: list[Point] = []
@@ -57,16 +133,31 @@ def corner(setting: PieceSetting, number: int = 0) -> Piece:
         half = depth * math.tan(math.radians(angle / 2))
         teeth += [(x, depth), (x + half, 2 * depth), (x + 2 * half, depth)]
         x += 2 * half + gap
+    for stretch in ZIG_ZAG_MM:  # right-angled: each tooth as wide as its two stretches reach
+        leg = stretch / math.sqrt(2)
+        teeth += [(x, depth), (x + leg, depth + leg)]
+        x += 2 * leg
+    teeth.append((x, depth))
+    x += gap
     outline = ((0.0, 0.0), (0.0, depth), *teeth, (x, depth), (x, 0.0))
-    return _outlined("corner", "corners of 90, 60 and 45 degrees", outline, setting, number)
+    title = "corners of 90, 60 and 45 degrees and a zig-zag"
+    return _outlined("corner", title, outline, setting, number)
 
 
 def _outlined(
-    kind: PieceName, title: str, outline: tuple[Point, ...], setting: PieceSetting, number: int
+    kind: PieceName,
+    title: str,
+    outline: tuple[Point, ...],
+    setting: PieceSetting,
+    number: int,
+    *,
+    first: Sequence[Contour] = (),
+    beside: Sequence[Part] = (),
 ) -> Piece:
+    """A part round which everything else is arranged: nicks and ``first`` before its outline."""
     marks = nick_marks(number, outline, setting)
     contour = outside_contour(title, outline, setting)
-    contours, parts = placed([*marks, contour], [Part(outline)])
+    contours, parts = placed([*marks, *first, contour], [Part(outline), *beside])
     xs, ys = [p[0] for p in outline], [p[1] for p in outline]
     size = (max(xs) - min(xs), max(ys) - min(ys))
     return Piece(kind, title, contours, size, parts)

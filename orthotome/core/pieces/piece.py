@@ -12,7 +12,7 @@ from typing import Literal
 from orthotome.core.edges import Side, Swirl, good_side
 from orthotome.core.errors import TradeError
 from orthotome.core.motion import run_up_mm
-from orthotome.core.paths import Line, Point, Segment, beyond, offset_outward, straight
+from orthotome.core.paths import Arc, Line, Point, Segment, beyond, offset_outward, straight, turned
 
 PieceName = Literal[
     "strip_ladder",
@@ -24,7 +24,12 @@ PieceName = Literal[
     "holes",
     "corner",
     "long_strip",
+    "own_part",
 ]
+
+END_SPEED_SHARE = 0.6
+"""Share of the speed over the end of a cut that ends in its own kerf, or beside one: the slower jet lags
+less, so no tab is left at the bottom. Assumption; the start-and-end ladder shows it."""
 
 SPLASH_MM = 6.0  # a pierce's splash reaches about this far; assumption
 LAG_TO_FINISH_DEG = 12.0  # uncut length at the bottom is thickness * tan(lag); typical lag and some
@@ -65,13 +70,30 @@ class Contour:
         """Cut length with lead-in and overrun."""
         return sum(s.length_mm for s in self.segments)
 
+    def delay_s(self, usual_s: float) -> float:
+        """Its own pierce delay, or the setting's."""
+        return usual_s if self.pierce_delay_s is None else self.pierce_delay_s
+
+    def speed_of(self, segment: Segment) -> float:
+        """The speed set over a segment, mm/min."""
+        return self.speed_mm_min * segment.speed_share
+
+    def seconds(self, pierce_delay_s: float) -> float:
+        """Pierce and cut at the set speeds."""
+        cutting = sum(60 * s.length_mm / self.speed_of(s) for s in self.segments)
+        return self.delay_s(pierce_delay_s) + cutting
+
 
 @dataclass(frozen=True)
 class Part:
-    """A kept part as it should come out: its outline, clockwise, and the holes in it."""
+    """A kept part as it should come out: its outline, clockwise, and the holes in it.
+
+    ``scrap`` is metal from the other side of the kerf, cut loose to be read as well.
+    """
 
     outline: tuple[Point, ...]
     holes: tuple[tuple[Point, ...], ...] = ()
+    scrap: bool = False
 
     def moved(self, dx: float, dy: float) -> "Part":
         """The same, shifted."""
@@ -79,7 +101,7 @@ class Part:
         def shift(ring: tuple[Point, ...]) -> tuple[Point, ...]:
             return tuple((x + dx, y + dy) for x, y in ring)
 
-        return Part(shift(self.outline), tuple(shift(h) for h in self.holes))
+        return replace(self, outline=shift(self.outline), holes=tuple(shift(h) for h in self.holes))
 
 
 @dataclass(frozen=True)
@@ -119,11 +141,7 @@ class Piece:
 
     def seconds(self, pierce_delay_s: float) -> float:
         """Arc time at the set speeds: pierces and cuts, without rapids or acceleration."""
-        cutting = sum(60 * c.length_mm / c.speed_mm_min for c in self.contours)
-        waiting = sum(
-            pierce_delay_s if c.pierce_delay_s is None else c.pierce_delay_s for c in self.contours
-        )
-        return cutting + waiting
+        return sum(c.seconds(pierce_delay_s) for c in self.contours)
 
 
 @dataclass(frozen=True)
@@ -136,6 +154,7 @@ class PieceSetting:
     speed_mm_min: float
     cut_height_mm: float
     acceleration_mm_s2: float = ACCELERATION_MM_S2
+    lag_deg: float = LAG_TO_FINISH_DEG
 
     @property
     def good(self) -> Side:
@@ -149,34 +168,71 @@ def lead_in_mm(setting: PieceSetting) -> float:
     return max(SPLASH_MM, 0.75 * setting.thickness_mm) + run_up
 
 
-def overrun_mm(thickness_mm: float) -> float:
+def overrun_mm(setting: PieceSetting) -> float:
     """Overrun past the start, so that the lagging bottom is cut through: thickness * tan(lag)."""
-    return max(1.0, thickness_mm * math.tan(math.radians(LAG_TO_FINISH_DEG)))
+    return max(1.0, setting.thickness_mm * math.tan(math.radians(setting.lag_deg)))
+
+
+@dataclass(frozen=True)
+class StartAndEnd:
+    """How a contour is begun and ended, as shares of what the setting asks for."""
+
+    lead_in: Literal["straight", "arc"] = "straight"
+    lead_in_share: float = 1.0
+    overrun_share: float = 1.0
+    end_speed_share: float = 1.0
+
+
+USUAL = StartAndEnd()
 
 
 def outside_contour(
-    name: str,
-    outline: tuple[Point, ...],
-    setting: PieceSetting,
-    overrun: float | None = None,
+    name: str, outline: tuple[Point, ...], setting: PieceSetting, how: StartAndEnd = USUAL
 ) -> Contour:
     """Contour round a kept polygon (clockwise, beginning at a corner), on the good side.
 
-    Lead-in and overrun (mm; left out, the thickness's own) run straight on past that corner, both in
-    scrap.
+    Lead-in and overrun pass that corner on the outside, both in scrap: straight on along its two sides,
+    or with an arc that runs into the first side.
     """
-    over = overrun_mm(setting.thickness_mm) if overrun is None else overrun
     path = offset_outward(outline, setting.kerf_mm / 2)
     if setting.good == "left":
         path = (path[0], *reversed(path[1:]))
-    corner = path[0]
-    before = beyond(path[1], corner, lead_in_mm(setting))
-    segments = [straight("lead_in", (before, corner)), straight("cut", (*path, corner))]
+    corner, lead = path[0], how.lead_in_share * lead_in_mm(setting)
+    cut = straight("cut", (*path, corner))
+    cuts = (cut,) if how.end_speed_share == 1 else slowed_end(cut, setting, how.end_speed_share)
+    segments = [_lead_in(how.lead_in, path[1], corner, lead, setting.good), *cuts]
+    over = how.overrun_share * overrun_mm(setting)
     if over > 0:
-        segments.append(straight("overrun", (corner, beyond(path[-1], corner, over))))
+        past = straight("overrun", (corner, beyond(path[-1], corner, over)))
+        segments.append(replace(past, speed_share=how.end_speed_share))
     return Contour(
         name, setting.good, False, setting.speed_mm_min, setting.cut_height_mm, tuple(segments)
     )
+
+
+def _lead_in(shape: str, second: Point, corner: Point, length: float, kept: Side) -> Segment:
+    """Into a corner along its first side, or as a quarter arc that meets that side, from the scrap."""
+    if shape == "straight":
+        return straight("lead_in", (beyond(second, corner, length), corner))
+    radius = length / (math.pi / 2)
+    way = math.atan2(second[1] - corner[1], second[0] - corner[0])
+    # The centre lies on the scrap side of the way, the arc turns about it by a quarter.
+    side = 1 if kept == "right" else -1
+    across = way + side * math.pi / 2
+    centre = (corner[0] + radius * math.cos(across), corner[1] + radius * math.sin(across))
+    begin = turned(corner, centre, -side * math.pi / 2)
+    return Segment("lead_in", begin, (Arc(corner, centre, clockwise=side < 0),))
+
+
+def slowed_end(
+    cut: Segment, setting: PieceSetting, share: float = END_SPEED_SHARE
+) -> tuple[Segment, ...]:
+    """A cut whose last stretch, as long as the bottom lags behind, is slower."""
+    whole, last = cut.length_mm, overrun_mm(setting)
+    if whole <= 2 * last:
+        return (replace(cut, speed_share=share),)
+    before, end = cut.split(whole - last)
+    return before, replace(end, speed_share=share)
 
 
 def clipped_rectangle(width: float, height: float) -> tuple[Point, ...]:

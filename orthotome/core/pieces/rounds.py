@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from orthotome.core.errors import TradeError
 from orthotome.core.paths import FLATTEN_MM, Arc, Line, Point, Segment, straight
 from orthotome.core.pieces.piece import (
+    END_SPEED_SHARE,
     Contour,
     Part,
     Piece,
@@ -15,6 +16,7 @@ from orthotome.core.pieces.piece import (
     outside_contour,
     overrun_mm,
     placed,
+    slowed_end,
 )
 
 HOLE_SPEED_SHARE = 0.5  # holes are cut at 40-60 % of the speed (domain section 10)
@@ -27,7 +29,7 @@ def round_slug(setting: PieceSetting, diameter_mm: float = 50.0) -> Piece:
     if diameter_mm < 30:
         raise TradeError("diameter_mm", "a slug under 30 mm gives a gauge nothing to sit on.")
     nominal, path = diameter_mm / 2, (diameter_mm + setting.kerf_mm) / 2
-    lead, over = lead_in_mm(setting), overrun_mm(setting.thickness_mm)
+    lead, over = lead_in_mm(setting), overrun_mm(setting)
     clockwise = setting.good == "right"
     top, slit_end = (0.0, path), (0.0, nominal - MARK_MM)
     mark = Contour(
@@ -51,8 +53,8 @@ def round_slug(setting: PieceSetting, diameter_mm: float = 50.0) -> Piece:
         setting.cut_height_mm,
         (
             straight("lead_in", (before, start)),
-            Segment("cut", start, (Arc(start, (0.0, 0.0), clockwise),)),
-            Segment("overrun", start, (Arc(after, (0.0, 0.0), clockwise),)),
+            *slowed_end(Segment("cut", start, (Arc(start, (0.0, 0.0), clockwise),)), setting),
+            Segment("overrun", start, (Arc(after, (0.0, 0.0), clockwise),), END_SPEED_SHARE),
         ),
     )
     contours, parts = placed([mark, loop], [Part(circle((0.0, 0.0), nominal))])
@@ -68,7 +70,8 @@ def hole_diameters_mm(thickness_mm: float, kerf_mm: float) -> tuple[float, ...]:
 def holes(setting: PieceSetting, diameters_mm: Sequence[float] | None = None) -> Piece:
     """Holes in a bar, slower than straights, held in height; then the bar is cut loose.
 
-    Each is entered from its middle on an arc and overruns its start, so that no flat is left there.
+    Each is entered from its middle on an arc and overruns its start, so that no flat is left there; its end is slower, so that
+    the bottom keeps up.
     """
     diameters = tuple(
         hole_diameters_mm(setting.thickness_mm, setting.kerf_mm)
@@ -103,12 +106,12 @@ def _hole(name: str, centre: Point, diameter_mm: float, setting: PieceSetting) -
     x, y = centre
     start = (x + radius, y)
     lead = Segment("lead_in", centre, (Arc(start, (x + radius / 2, y), clockwise),))
-    turn = min(overrun_mm(setting.thickness_mm), radius) / radius * (-1 if clockwise else 1)
+    turn = min(overrun_mm(setting), radius) / radius * (-1 if clockwise else 1)
     after = (x + radius * math.cos(turn), y + radius * math.sin(turn))
     segments = (
         lead,
-        Segment("cut", start, (Arc(start, centre, clockwise),)),
-        Segment("overrun", start, (Arc(after, centre, clockwise),)),
+        *slowed_end(Segment("cut", start, (Arc(start, centre, clockwise),)), setting),
+        Segment("overrun", start, (Arc(after, centre, clockwise),), END_SPEED_SHARE),
     )
     speed = HOLE_SPEED_SHARE * setting.speed_mm_min
     return Contour(name, setting.good, True, speed, setting.cut_height_mm, segments)

@@ -1,0 +1,259 @@
+"""A shop's own test part: closed contours from a drawing, with kerf, leads, order and direction added."""
+
+import math
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from itertools import pairwise
+
+import numpy as np
+from numpy.typing import NDArray
+
+from orthotome.core.errors import TradeError
+from orthotome.core.paths import (
+    Arc,
+    Line,
+    Point,
+    Segment,
+    heading_rad,
+    length_mm,
+    point_along,
+    straight,
+    turn_rad,
+    turned,
+)
+from orthotome.core.pieces.piece import (
+    END_SPEED_SHARE,
+    SPLASH_MM,
+    Contour,
+    Part,
+    Piece,
+    PieceSetting,
+    lead_in_mm,
+    overrun_mm,
+    placed,
+    slowed_end,
+)
+from orthotome.core.pieces.rounds import HOLE_SPEED_SHARE, LEAST_HOLE
+from orthotome.core.rings import (
+    LOOK_MM,
+    MOST_POINTS,
+    Ring,
+    check_apart,
+    check_offset,
+    depths,
+    distances,
+    holds,
+    offset_left,
+)
+
+HOLE_UP_TO = 5.0  # thicknesses across: a smaller inside contour is cut at a hole's speed. Assumption
+LARGEST_MM = 20_000.0  # across; more is a drawing in the wrong unit
+_CORNER_RAD = math.radians(30)  # a sharper turn than this is a corner to begin at
+_LEAD_SHARES = (1.0, 0.75, 0.5, 0.35)  # of the lead-in, tried in a hole until one has room
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class _Placed:
+    """A ring of the drawing as it is to be run, and the path that leaves it."""
+
+    ring: Ring
+    path: Ring
+    depth: int
+
+    @property
+    def inside(self) -> bool:
+        """Whether it is a hole."""
+        return self.depth % 2 == 1
+
+
+def own_part(setting: PieceSetting, rings: Sequence[Ring], name: str) -> Piece:
+    """The piece that these contours are: outlines outside, holes inside, the innermost cut first.
+
+    Raises TradeError, naming the place, where contours cross, leave no room for the kerf or for a lead-in,
+    or a hole is no plasma hole.
+    """
+    if not rings:
+        raise TradeError("drawing", "holds no closed contour.")
+    if sum(len(r.points()) for r in rings) > MOST_POINTS:
+        raise TradeError("drawing", "is too fine to be a test part: simplify its curves.")
+    check_apart(rings)
+    found = [_as_run(r, d, setting) for r, d in zip(rings, depths(rings), strict=True)]
+    loops = [np.array(f.ring.points()) for f in found]
+    for one in found:
+        check_offset(one.path, [f.ring for f in found], setting.kerf_mm / 2)
+    order = sorted(found, key=lambda f: (-f.depth, abs(f.ring.area_mm2)))
+    contours = [_contour(f, n, setting, loops) for n, f in enumerate(order, 1)]
+    contours.sort(key=lambda c: not c.inside)
+    done, parts = placed(contours, list(_parts(found)))
+    points = np.concatenate([np.array(p.outline) for p in parts])
+    width, height = points.max(axis=0) - points.min(axis=0)
+    if max(width, height) > LARGEST_MM:
+        raise TradeError("drawing", f"is {width:.0f} × {height:.0f} mm: is its unit right?")
+    return Piece("own_part", name, done, (float(width), float(height)), parts)
+
+
+def _as_run(ring: Ring, depth: int, setting: PieceSetting) -> _Placed:
+    """The ring with its kept metal on the good side, and its path half a kerf into the scrap."""
+    clockwise = depth % 2 == 0  # with the kept metal on the right
+    if (ring.area_mm2 < 0) != clockwise:
+        ring = ring.reversed()
+    path = offset_left(ring, setting.kerf_mm / 2)
+    if setting.good == "left":
+        ring, path = ring.reversed(), path.reversed()
+    return _Placed(ring, path, depth)
+
+
+def _parts(found: Sequence[_Placed]) -> Iterator[Part]:
+    """Each outline with the holes that lie directly in it."""
+    for one in found:
+        if one.inside:
+            continue
+        loop = np.array(one.ring.points())
+        holes = [
+            f
+            for f in found
+            if f.depth == one.depth + 1 and bool(holds(loop, np.array([f.ring.start]))[0])
+        ]
+        yield Part(_clockwise(one.ring), tuple(_clockwise(h.ring) for h in holes))
+
+
+def _clockwise(ring: Ring) -> tuple[Point, ...]:
+    turned_right = ring if ring.area_mm2 < 0 else ring.reversed()
+    return tuple(turned_right.points(0.002))
+
+
+def _contour(of: _Placed, number: int, setting: PieceSetting, loops: Sequence[Array]) -> Contour:
+    """A path with the first lead-in that has room, and its end."""
+    hole = of.inside and _across(of.ring) <= HOLE_UP_TO * setting.thickness_mm
+    if of.inside:
+        _check_hole(of.ring, setting)
+    tried = _inside_starts(of.path, setting) if of.inside else _outside_starts(of.path, setting)
+    for lead, path, corner in tried:
+        if _has_room(lead, loops, setting):
+            segments = _segments(lead, path, setting, loops, corner=corner)
+            break
+    else:
+        x, y = of.ring.start
+        raise TradeError(
+            "drawing", f"there is no room for a lead-in at the contour by X {x:.1f}, Y {y:.1f}."
+        )
+    kind = "hole" if hole else "inside" if of.inside else "outside"
+    share = HOLE_SPEED_SHARE if hole else 1.0
+    return Contour(
+        f"{kind} {number}",
+        setting.good,
+        of.inside,
+        share * setting.speed_mm_min,
+        setting.cut_height_mm,
+        segments,
+    )
+
+
+def _across(ring: Ring) -> float:
+    """Its smaller extent."""
+    p = np.array(ring.points())
+    return float((p.max(axis=0) - p.min(axis=0)).min())
+
+
+def _check_hole(ring: Ring, setting: PieceSetting) -> None:
+    least = max(LEAST_HOLE * setting.thickness_mm, 2 * setting.kerf_mm)
+    if _across(ring) < least - 1e-6:
+        x, y = ring.start
+        raise TradeError(
+            "drawing",
+            f"the hole by X {x:.1f}, Y {y:.1f} is {_across(ring):.3g} mm across: no plasma hole in "
+            f"{setting.thickness_mm:g} mm plate. {least:.3g} mm is the least; drill it, or leave it out.",
+        )
+
+
+Start = tuple[Segment, Ring, bool]
+"""A lead-in, the path begun where it ends, and whether that is a corner that both ways pass straight."""
+
+
+def _outside_starts(path: Ring, setting: PieceSetting) -> Iterator[Start]:
+    """At corners that stick out, nearest the operator first; else on a tangent."""
+    lead = lead_in_mm(setting)
+    for i, (start, move) in sorted(enumerate(path.steps), key=lambda s: (s[1][0][1], s[1][0][0])):
+        before_start, before = path.steps[i - 1]
+        comes = heading_rad(before.end, before_start, before)
+        goes = heading_rad(start, start, move)
+        outward = turn_rad(comes, goes) * (-1 if setting.good == "right" else 1)
+        if outward > _CORNER_RAD:
+            begin = (start[0] - lead * math.cos(goes), start[1] - lead * math.sin(goes))
+            yield straight("lead_in", (begin, start)), path.begun_at(i), True
+    for begun in _middles(path):
+        goes = heading_rad(begun.start, begun.start, begun.moves[0])
+        x, y = begun.start
+        begin = (x - lead * math.cos(goes), y - lead * math.sin(goes))
+        yield straight("lead_in", (begin, begun.start)), begun, False
+        yield _arc_in(begun, lead, setting), begun, False
+
+
+def _inside_starts(path: Ring, setting: PieceSetting) -> Iterator[Start]:
+    """On an arc from the scrap inside, at the middle of the longest side that has room for one."""
+    if len(path.moves) == 1 and isinstance(path.moves[0], Arc):
+        centre = path.moves[0].centre
+        half = ((path.start[0] + centre[0]) / 2, (path.start[1] + centre[1]) / 2)
+        clockwise = path.moves[0].clockwise
+        yield Segment("lead_in", centre, (Arc(path.start, half, clockwise),)), path, False
+    for share in _LEAD_SHARES:
+        for begun in _middles(path):
+            yield _arc_in(begun, share * lead_in_mm(setting), setting), begun, False
+
+
+def _middles(path: Ring) -> Iterator[Ring]:
+    """The path begun at the middle of each side, the longest first."""
+    lengths = [length_mm(s, m) for s, m in path.steps]
+    for i in sorted(range(len(lengths)), key=lambda i: -lengths[i]):
+        yield path.begun_at(i, lengths[i] / 2)
+
+
+def _arc_in(begun: Ring, length: float, setting: PieceSetting) -> Segment:
+    """A quarter arc from the scrap that runs into the path."""
+    goes = heading_rad(begun.start, begun.start, begun.moves[0])
+    side = 1 if setting.good == "right" else -1  # scrap on the other side of the travel
+    radius = length / (math.pi / 2)
+    across = goes + side * math.pi / 2
+    x, y = begun.start
+    centre = (x + radius * math.cos(across), y + radius * math.sin(across))
+    begin = turned(begun.start, centre, -side * math.pi / 2)
+    return Segment("lead_in", begin, (Arc(begun.start, centre, clockwise=side < 0),))
+
+
+def _has_room(lead: Segment, loops: Sequence[Array], setting: PieceSetting) -> bool:
+    """Whether a lead stays half a kerf clear of all kept edges, and its pierce farther."""
+    points = np.array(_closely(lead))
+    gap = min(float(distances(points, loop).min()) for loop in loops)
+    splash = min(float(distances(points[:1], loop).min()) for loop in loops)
+    wanted = min(0.5 * lead.length_mm, max(setting.kerf_mm, SPLASH_MM / 2))
+    return gap > setting.kerf_mm / 2 - 2 * LOOK_MM and splash > wanted
+
+
+def _closely(segment: Segment) -> list[Point]:
+    """Points half a millimetre apart or less."""
+    found = [segment.start]
+    for a, b in pairwise(segment.points):
+        count = max(1, math.ceil(math.dist(a, b) / 0.5))
+        found += [point_along(a, Line(b), math.dist(a, b) * i / count) for i in range(1, count + 1)]
+    return found
+
+
+def _segments(
+    lead: Segment, path: Ring, setting: PieceSetting, loops: Sequence[Array], *, corner: bool
+) -> tuple[Segment, ...]:
+    """Lead-in, cut and end: straight on past a corner, or slowed and on along the start."""
+    cut = Segment("cut", path.start, path.moves)
+    over = overrun_mm(setting)
+    if corner:
+        before_start, before = path.steps[-1]
+        comes = heading_rad(path.start, before_start, before)
+        x, y = path.start
+        end = (x + over * math.cos(comes), y + over * math.sin(comes))
+        past = straight("overrun", (path.start, end))
+        points = np.array(_closely(past))
+        if all(distances(points, loop).min() > setting.kerf_mm / 2 - 2 * LOOK_MM for loop in loops):
+            return lead, cut, past
+    again, _ = Segment("overrun", path.start, path.moves).split(min(over, cut.length_mm / 4))
+    return lead, *slowed_end(cut, setting), replace(again, speed_share=END_SPEED_SHARE)

@@ -1,0 +1,73 @@
+"""Pieces that were cut and wait to be read: the setting of each, by the number on it."""
+
+import uuid
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from sqlmodel import Session, col, select
+
+from orthotome.core.nesting import Rectangle
+from orthotome.store import plates, trials
+from orthotome.store.errors import NotFound
+from orthotome.store.tables import CutRow, PlannedCut
+
+
+@dataclass(frozen=True)
+class PieceCut:
+    """One piece of a batch as it was cut, and where on the plate."""
+
+    number: int
+    speed_mm_min: float
+    cut_height_mm: float
+    what: str
+    spot: Rectangle | None = None
+
+
+def waiting(session: Session, trial_id: int) -> Sequence[PlannedCut]:
+    """The pieces that were cut and not yet logged, in the order of their numbers."""
+    logged = select(CutRow.key).where(CutRow.trial_id == trial_id)
+    query = select(PlannedCut).where(
+        PlannedCut.trial_id == trial_id,
+        col(PlannedCut.struck_out).is_(False),
+        col(PlannedCut.key).not_in(logged),
+    )
+    return session.exec(query.order_by(col(PlannedCut.number), col(PlannedCut.id))).all()
+
+
+def note_cut(
+    session: Session, trial_id: int, pieces: Sequence[PieceCut], plate_id: int | None, by: str
+) -> list[PlannedCut]:
+    """Remember pieces that were cut; on a plate, their places are taken from now on."""
+    rows = []
+    for piece in pieces:
+        zone = None
+        if plate_id is not None and piece.spot is not None:
+            zone = plates.take(session, plate_id, piece.spot, piece.what)
+        row = PlannedCut(
+            trial_id=trial_id,
+            key=str(uuid.uuid4()),
+            number=piece.number,
+            speed_mm_min=piece.speed_mm_min,
+            cut_height_mm=piece.cut_height_mm,
+            zone_id=zone.id if zone else None,
+            cut_by=by,
+        )
+        session.add(row)
+        rows.append(row)
+    session.flush()
+    trials.touch(session, trials.open_for_change(session, trial_id))
+    return rows
+
+
+def strike(session: Session, planned_id: int, *, out: bool) -> None:
+    """Strike a piece out that was not cut after all, or put it back; its place goes with it."""
+    row = session.get(PlannedCut, planned_id)
+    if row is None:
+        raise NotFound("There is no such piece.", "planned_id")
+    row.struck_out = out
+    session.add(row)
+    if row.zone_id is not None:
+        zone = plates.zone(session, row.zone_id)
+        zone.struck_out = out
+        session.add(zone)
+    trials.touch(session, trials.trial(session, row.trial_id))

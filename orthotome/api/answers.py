@@ -1,6 +1,7 @@
 """Records of the store as answers on the wire."""
 
 import json
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from orthotome.api import book_models, machine_models, models
@@ -15,6 +16,7 @@ from orthotome.core.start_rows import StartValues
 from orthotome.core.trial_plan import opening_ladder_mm_min
 from orthotome.formats.advice import advice_to_file, expected_to_file
 from orthotome.formats.campaign import DrossFile, EdgeFile, LimitsFile, StartFile, TargetFile
+from orthotome.formats.piece_set import nicked
 from orthotome.formats.signal_path import SignalPathFile, report_to_file
 from orthotome.formats.start import StartValuesFile
 from orthotome.store.book import Trend
@@ -24,6 +26,7 @@ from orthotome.store.recipes import file_of
 from orthotome.store.tables import (
     BookRow,
     CuttingTable,
+    PlannedCut,
     ReadinessAnswer,
     ReadinessRun,
     RecipeRow,
@@ -323,6 +326,7 @@ def bench(
     shown: models.TrialAnswer,
     logged: list[LoggedCut],
     judgement: "Judgement",
+    waiting: Sequence[PlannedCut] = (),
 ) -> models.BenchAnswer:
     """A trial with its advice and the evidence for it."""
     from orthotome.core.tuner import evidence  # noqa: PLC0415 (start-up time)
@@ -348,6 +352,13 @@ def bench(
         next_expected=expected,
         reading_u_deg=angle_gauge_u_deg(shown.thickness_mm),
         opening_ladder_mm_min=_opening_ladder(shown, logged, judgement),
+        waiting=[
+            models.WaitingPiece(
+                **w.model_dump(exclude={"trial_id", "zone_id", "cut_by", "struck_out"}),
+                nicks=nicked(w.number),
+            )
+            for w in waiting
+        ],
     )
 
 

@@ -11,7 +11,7 @@ from orthotome.api import front_end, problems
 from orthotome.api.guard import Guard
 from orthotome.api.judging import Judge
 from orthotome.api.models import Problem
-from orthotome.api.routers import book, choosing, machine, pieces, readiness, shop, trials
+from orthotome.api.routers import book, choosing, machine, pieces, plates, readiness, shop, trials
 from orthotome.store.database import Database
 
 FRONT_END = Path(__file__).parents[2] / "frontend" / "dist"
@@ -43,7 +43,7 @@ def create_app(database: Database, built: Path = FRONT_END) -> FastAPI:
     )
     app.state.database = database
     app.state.judge = Judge()
-    for room in (shop, machine, readiness, book, choosing, trials, pieces):
+    for room in (shop, machine, readiness, book, choosing, trials, pieces, plates):
         app.include_router(room.router, prefix="/api")
     problems.install(app)
     front_end.install(app, built)

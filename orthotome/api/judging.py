@@ -21,21 +21,21 @@ class Judge:
     """Remembers the newest judgements by trial and revision."""
 
     def __init__(self) -> None:
-        self._kept: OrderedDict[tuple[int, int], Judgement] = OrderedDict()
+        self._kept: OrderedDict[tuple[int, int, int], Judgement] = OrderedDict()
         self._lock = Lock()
 
     def wake(self) -> None:
         """Load the tuner beside the first requests: its numerics take a second to import."""
         Thread(target=_wake, daemon=True).start()
 
-    def judge(self, trial_id: int, revision: int, campaign: Campaign) -> "Judgement":
-        """The judgement of a trial at a revision; computed once for each."""
-        key = (trial_id, revision)
+    def judge(self, trial_id: int, revision: int, campaign: Campaign, batch: int = 1) -> "Judgement":
+        """The judgement of a trial at a revision, for so many cuts at once; computed once for each."""
+        key = (trial_id, revision, batch)
         with self._lock:
             if key in self._kept:
                 self._kept.move_to_end(key)
                 return self._kept[key]
-        judgement = _tuner()(campaign)
+        judgement = _tuner()(campaign, batch)
         with self._lock:
             self._kept[key] = judgement
             while len(self._kept) > _MOST_KEPT:
@@ -50,7 +50,7 @@ def _wake() -> None:
     gc.freeze()
 
 
-def _tuner() -> Callable[[Campaign], "Judgement"]:
+def _tuner() -> Callable[[Campaign, int], "Judgement"]:
     from orthotome.core.tuner.advise import judge  # noqa: PLC0415 (start-up time)
 
     return judge
@@ -64,3 +64,14 @@ def next_cut(judgement: "Judgement") -> NextCut:
     # After a hand-off the last setting is cut again, once its cause is put right.
     again = best or (campaign.cuts[-1] if campaign.cuts else campaign.start)
     return NextCut("square", again.speed_mm_min, again.cut_height_mm, "")
+
+
+def next_settings(judgement: "Judgement", count: int) -> list[tuple[float, float]]:
+    """(speed, height) of so many cuts at once: what is advised, and from the first again.
+
+    Where fewer settings are worth a cut than pieces are asked for, the same setting cut twice tells how
+    much it spreads.
+    """
+    asked = judgement.advice.next_cuts or (next_cut(judgement),)
+    chosen = [asked[i % len(asked)] for i in range(count)]
+    return [(c.speed_mm_min, c.cut_height_mm) for c in chosen]

@@ -346,6 +346,18 @@ class VoltsAnswer(BaseModel):
     taught_by: int
 
 
+class WaitingPiece(BaseModel):
+    """A square that was cut and waits to be read."""
+
+    id: int
+    key: str  # that its reading is to be logged with
+    number: int
+    nicks: int
+    speed_mm_min: float
+    cut_height_mm: float
+    cut_at: datetime
+
+
 class BenchAnswer(BaseModel):
     """Everything the Bench shows of a trial."""
 
@@ -359,6 +371,7 @@ class BenchAnswer(BaseModel):
     next_expected: ExpectedAdvice | None
     reading_u_deg: float
     opening_ladder_mm_min: list[float]  # of a metal without rows, until its first cut
+    waiting: list[WaitingPiece]
 
 
 class DraftBody(FileModel):

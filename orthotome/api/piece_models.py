@@ -6,7 +6,9 @@ from pydantic import BaseModel, Field
 
 from orthotome.api.models import Id
 from orthotome.core.axis_map import Direction
-from orthotome.core.pieces import PieceName
+from orthotome.core.edges import Side as EdgeSide
+from orthotome.core.paths import SegmentKind
+from orthotome.core.pieces import MOST_AT_ONCE, PieceName
 from orthotome.formats.campaign import Text
 from orthotome.formats.profile import OutputProfile
 from orthotome.formats.reading import FileModel
@@ -19,6 +21,8 @@ class PieceQuery(BaseModel):
 
     kind: PieceName = "square"
     plate_id: Id | None = None
+    count: Annotated[int, Field(ge=1, le=MOST_AT_ONCE)] = 1  # squares at once
+    own_part_id: Id | None = None
 
 
 class FileQuery(PieceQuery):
@@ -70,10 +74,40 @@ class PlateAnswer(BaseModel):
 
 
 class CutPieceRequest(FileModel):
-    """A piece that was cut from a plate: its place is taken from now on."""
+    """A piece, or squares at once, that were cut; from a plate, their places are taken from now on."""
 
     kind: PieceName
-    plate_id: Id
+    plate_id: Id | None = None
+    count: Annotated[int, Field(ge=1, le=MOST_AT_ONCE)] = 1
+    own_part_id: Id | None = None
+    by: Annotated[str, Field(max_length=120)] = ""
+
+
+class CutPieceAnswer(BaseModel):
+    """What was noted: squares that wait to be read, by their ids, and the place taken of another piece."""
+
+    waiting: list[int]
+    zone_id: int | None
+
+
+class PieceInBatch(BaseModel):
+    """One of the squares: the number on it, its setting, and where it goes."""
+
+    number: int
+    nicks: int
+    speed_mm_min: float
+    cut_height_mm: float
+    spot: ZoneModel
+
+
+class ReachModel(BaseModel):
+    """What the machine makes of the path at its acceleration."""
+
+    acceleration_mm_s2: float
+    assumed: bool  # the table's own is not written down
+    seconds: float
+    share_at_speed: float
+    blind_mm: float | None  # of cut, before height control follows; null where it is off or not known
 
 
 class PieceAnswer(BaseModel):
@@ -85,11 +119,66 @@ class PieceAnswer(BaseModel):
     pierces: int
     cut_length_mm: float
     seconds: float
-    real_seconds: float | None  # at this table's acceleration; null while that is not known
-    share_at_speed: float | None
+    reach: ReachModel
+    steel_mm2: float
     does_not_fit: str | None
-    spot: ZoneModel | None  # where it goes on the plate asked for
+    spots: list[ZoneModel]  # where they go on the plate asked for
+    batch: list[PieceInBatch]  # of squares, with their settings
     profile: str
+
+
+class SampleModel(BaseModel):
+    """Where the torch is, so long after the first pierce began."""
+
+    at_s: float
+    x_mm: float
+    y_mm: float
+    speed_mm_min: float
+    kind: SegmentKind
+    slow: bool  # below nine tenths of the speed set
+
+
+class PlayedContour(BaseModel):
+    """One pierce and what follows, as the machine runs it."""
+
+    name: str
+    kept_side: EdgeSide
+    inside: bool
+    speed_mm_min: float
+    cut_height_mm: float
+    pierce_delay_s: float
+    height_control: bool
+    samples: list[SampleModel]
+
+
+class PartModel(BaseModel):
+    """A kept part from above."""
+
+    rings: list[list[tuple[float, float]]]
+    scrap: bool
+
+
+class PlayedAnswer(BaseModel):
+    """The next piece, to look at and to play."""
+
+    title: str
+    plate_mm: tuple[float, float]  # the one chosen, or the least that is needed
+    extents_mm: tuple[float, float, float, float]
+    taken: list[ZoneModel]
+    parts: list[PartModel]
+    contours: list[PlayedContour]
+    seconds: float
+
+
+class OwnPartAnswer(BaseModel):
+    """A part of the shop's own."""
+
+    id: int
+    name: str
+    notes: list[str]
+    contours: int
+    holes: int
+    size_mm: tuple[float, float]
 
 
 class ProfileRequest(FileModel):

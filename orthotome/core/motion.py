@@ -20,6 +20,11 @@ def run_up_mm(speed_mm_min: float, acceleration_mm_s2: float) -> float:
     return (speed_mm_min / 60) ** 2 / (2 * acceleration_mm_s2)
 
 
+def blind_length_mm(speed_mm_min: float, wait_s: float) -> float:
+    """Cut before height control follows: what passes under the torch while it waits to be at speed."""
+    return speed_mm_min / 60 * wait_s
+
+
 def fastest_round_mm_min(radius_mm: float, acceleration_mm_s2: float) -> float:
     """The speed that an arc of that radius holds at most: sqrt(a r)."""
     _refuse_no_acceleration(acceleration_mm_s2)

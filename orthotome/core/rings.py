@@ -7,7 +7,6 @@ hole counter-clockwise. Offsetting to the left is then always into the scrap.
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -56,9 +55,18 @@ class Ring:
 
     @property
     def area_mm2(self) -> float:
-        """Enclosed area, positive where it runs counter-clockwise (shoelace formula)."""
-        p = self.points()
-        return sum(a[0] * b[1] - b[0] * a[1] for a, b in pairwise([*p, p[0]])) / 2
+        """Enclosed area, positive where it runs counter-clockwise.
+
+        The shoelace formula over the chords, and for each arc what lies between it and its chord:
+        r^2 (sweep - sin sweep) / 2.
+        """
+        twice = 0.0
+        for start, move in self.steps:
+            twice += start[0] * move.end[1] - move.end[0] * start[1]
+            if isinstance(move, Arc):
+                sweep = sweep_rad(start, move)
+                twice += math.dist(start, move.centre) ** 2 * (sweep - math.sin(sweep))
+        return twice / 2
 
     def reversed(self) -> "Ring":
         """The same, run the other way."""

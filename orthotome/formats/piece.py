@@ -134,14 +134,15 @@ def _contour(order: int, c: Contour, start: StartValues) -> ContourFile:
                 speed_mm_min=round(c.speed_of(s), 3),
                 height_held=s.held,
                 start=_point(s.start),
-                moves=tuple(_move(m) for m in s.moves),
+                moves=tuple(move_to_file(m) for m in s.moves),
             )
             for s in c.segments
         ),
     )
 
 
-def _move(move: Move) -> MoveFile:
+def move_to_file(move: Move) -> MoveFile:
+    """A move as the open files write it."""
     if isinstance(move, Line):
         return MoveFile(to=_point(move.end))
     return MoveFile(to=_point(move.end), centre=_point(move.centre), clockwise=move.clockwise)

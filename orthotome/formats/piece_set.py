@@ -1,15 +1,17 @@
 """All the files of one test piece: program, dry run, drawings, cut sheet, and the piece itself."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from orthotome.core.axis_map import FRAME, AxisMap
 from orthotome.core.campaign import Campaign
 from orthotome.core.errors import TradeError
 from orthotome.core.metals import metal_named
+from orthotome.core.nesting import Plate, Rectangle, nest
 from orthotome.core.pieces import (
     ACCELERATION_MM_S2,
     LAG_TO_FINISH_DEG,
+    MOST_NICKED,
     Piece,
     PieceName,
     PieceSetting,
@@ -20,13 +22,17 @@ from orthotome.core.pieces import (
     ladder_heights,
     ladder_speeds,
     long_strip,
+    own_part,
     pierce_ladder,
     round_slug,
+    side_by_side,
     square,
     start_end_ladder,
     strip_ladder,
+    together,
 )
 from orthotome.core.readiness import Case, run_through
+from orthotome.core.rings import Ring
 from orthotome.core.trial_plan import TOUCH_RISK_MM
 from orthotome.formats.cut_sheet import SheetHead, write_cut_sheet
 from orthotome.formats.dxf import write_dxf
@@ -45,12 +51,13 @@ def piece_of(
     delays_s: Sequence[float] = (),
     number: int = 0,
     scrap_edge: bool = True,
+    own: tuple[str, Sequence[Ring]] | None = None,
     acceleration_mm_s2: float | None = None,
 ) -> Piece:
     """The piece of that kind for a campaign's start, or for the listed steps of its ladder.
 
     ``number`` is cut into pieces with an outline as nicks; ``scrap_edge`` gives a square a bar of the
-    scrap beside it, to be read as well. Raises TradeError for steps that belong to
+    scrap beside it, to be read as well; ``own`` is the name and the contours of a part of the shop's. Raises TradeError for steps that belong to
     another kind of piece.
     """
     for given, of, name in (
@@ -62,6 +69,10 @@ def piece_of(
             raise TradeError(name, f"belong to a {of.replace('_', ' ')}, not to a {kind}.")
     setting, start = setting_of(campaign, acceleration_mm_s2), campaign.start
     lowest = min(TOUCH_RISK_MM, start.cut_height_mm)
+    if (own is None) == (kind == "own_part"):
+        raise TradeError("drawing", "belongs to a part of your own, and only to that.")
+    if own is not None:
+        return own_part(setting, own[1], own[0])
     makers: dict[PieceName, Callable[[], Piece]] = {
         "square": lambda: square(setting, number=number, scrap_edge=scrap_edge),
         "corner": lambda: corner(setting, number=number),
@@ -157,6 +168,37 @@ def _head(job: PieceJob) -> SheetHead:
     cautions = tuple(d.item.ask for d in run_through(case, {}) if d.item.caution)
     numbered = f", cut {job.number}" if job.number else ""
     return SheetHead(f"{job.title}{numbered}", job.material, job.fitted, cautions, job.address)
+
+
+def batch_of(
+    campaign: Campaign,
+    settings: Sequence[tuple[float, float]],
+    first: int,
+    plate: Plate | None = None,
+    acceleration_mm_s2: float | None = None,
+) -> tuple[Piece, tuple[Rectangle, ...]]:
+    """Squares at these (speed, height), numbered from ``first``, and their places: on the plate's free
+    area, or side by side. Only the first has a scrap edge: swirl is one thing, read once.
+
+    Raises TradeError where the plate does not hold them.
+    """
+    numbers = [first + i for i in range(len(settings))]
+    pieces = []
+    for i, (speed, height) in enumerate(settings):
+        start = replace(campaign.start, speed_mm_min=speed, cut_height_mm=height)
+        of = replace(campaign, start=start)
+        nicks = nicked(numbers[i])
+        pieces.append(square(setting_of(of, acceleration_mm_s2), number=nicks, scrap_edge=i == 0))
+    sizes = [p.plate_mm for p in pieces]
+    spots = nest(sizes, plate) if plate else side_by_side(sizes)
+    if len(pieces) == 1:
+        return pieces[0].moved(spots[0].x_mm, spots[0].y_mm), spots
+    return together(pieces, spots, numbers), spots
+
+
+def nicked(number: int) -> int:
+    """The number that the nicks of a piece say: from 1 to the most, and from 1 again."""
+    return (number - 1) % MOST_NICKED + 1
 
 
 def piece_files(piece: Piece, campaign: Campaign, profile: OutputProfile) -> dict[str, bytes]:

@@ -58,6 +58,7 @@ class TableSettings(FileModel):
     touch_off: TouchOff | None = None
     touch_off_offset_mm: Annotated[float, Field(ge=-20, le=20)] | None = None
     delay_origin: DelayOrigin | None = None
+    height_wait_s: Seconds | None = None  # from motion until height control follows
     arc_signal: bool | None = None
     ramp_down_s: Seconds | None = None
     gases: Annotated[tuple[Text, ...], Field(max_length=12, strict=False)] = ()

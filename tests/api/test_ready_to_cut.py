@@ -144,54 +144,6 @@ class TablesPage(Api):
         self.assertEqual(len(self.get("/tables/2/facts")), 1)
 
 
-class Pieces(Api):
-    def test_every_kind_in_every_form_for_the_setting_that_is_cut_next(self) -> None:
-        advice = self.get("/trials/2/bench")["advice"]
-        setting = (advice["next_cuts"] or [advice["recommended"]])[0]
-        for kind in ("square", "strip_ladder", "height_ladder", "pierce_ladder", "round", "holes"):
-            for form, begins in (("svg", b"<svg"), ("dxf", b"  0"), ("pdf", b"%PDF"), ("nc", b"(")):
-                answer = self.client.get(f"/api/trials/2/piece.{form}?kind={kind}")
-                self.assertEqual((answer.status_code, answer.content[: len(begins)]), (200, begins))
-        file = self.get("/trials/2/piece.json?kind=square")
-        *nicks, loop = file["contours"]
-        self.assertEqual(loop["speed_mm_min"], setting["speed_mm_min"])
-        # Cut 4 of this trial: one long nick for three, one short for one.
-        self.assertEqual([n["name"] for n in nicks], ["nick 1", "nick 2"])
-
-    def test_the_same_scrap_serves_the_next_piece_until_nothing_fits(self) -> None:
-        scrap = {"name": "offcut", "width_mm": 130.0, "height_mm": 130.0}
-        plate = self.client.post("/api/tables/1/plates", json=scrap).json()["id"]
-        clamp = {"x_mm": 0.0, "y_mm": 0.0, "width_mm": 20.0, "height_mm": 20.0, "what": "clamp"}
-        self.client.post(f"/api/plates/{plate}/zones", json=clamp)
-        asked, spots = f"/trials/2/piece?kind=square&plate_id={plate}", []
-        while (found := self.get(asked))["spot"] is not None:
-            spots.append((found["spot"]["x_mm"], found["spot"]["y_mm"]))
-            file = self.get(f"/trials/2/piece.json?kind=square&plate_id={plate}")
-            self.assertGreater(file["extents"]["x_min_mm"], spots[-1][0])
-            body = {"kind": "square", "plate_id": plate}
-            taken = self.client.post("/api/trials/2/piece/cut", json=body).json()
-        # 56 x 61 mm on 130 x 130: one beside the clamp (20 + 2 x 56 is too wide), two in the row behind.
-        self.assertEqual(spots, [(20, 0), (0, spots[1][1]), (spots[2][0], spots[1][1])])
-        self.assertIn("no free place of 56 × 61 mm is left", found["does_not_fit"])
-        self.assertEqual(self.client.get(f"/api{asked.replace('piece?', 'piece.nc?')}").status_code, 422)
-        self.client.put(f"/api/plate-zones/{taken['zones'][-1]['id']}/struck")
-        self.assertEqual(self.get(asked)["spot"]["x_mm"], spots[-1][0])
-
-    def test_a_tables_own_words_are_used_and_a_dangerous_profile_is_refused(self) -> None:
-        own = {**self.get("/profiles")[0], "name": "ours", "torch_on": "M7", "torch_off": "M9"}
-        change = {"settings": {"profile": own}}
-        self.assertEqual(self.client.patch("/api/tables/1/settings", json=change).status_code, 200)
-        program = self.client.get("/api/trials/2/piece.nc").text
-        self.assertIn("\nM7\n", program)
-        self.assertNotIn("\nM3\n", program)
-        preview = self.client.post("/api/profiles/preview", json={"profile": own}).json()["program"]
-        self.assertIn("\nM9\n", preview)
-        never_off = {"profile": {**own, "torch_off": ""}}
-        self.refused(self.client.post("/api/profiles/preview", json=never_off), 422, words="torch off")
-        kept = self.client.patch("/api/tables/1/settings", json={"settings": never_off})
-        self.assertEqual(kept.status_code, 422)
-
-
 class SignalPaths(Api):
     def test_volts_before_and_after_a_change_are_never_one_series(self) -> None:
         for n in (1, 2):

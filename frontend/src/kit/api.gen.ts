@@ -1040,6 +1040,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/piece/played": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Played
+         * @description The path of the next piece on its plate, with where the torch is when.
+         */
+        get: operations["get_played"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/piece.{form}": {
         parameters: {
             query?: never;
@@ -1073,9 +1093,73 @@ export interface paths {
         put?: never;
         /**
          * Cut Piece
-         * @description Remember that the next piece was cut from a plate: its place is taken from now on.
+         * @description Remember that the next piece was cut: its place is taken, and squares wait to be read.
          */
         post: operations["cut_piece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/planned-cuts/{planned_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Planned
+         * @description A piece that was not cut after all, or was: its place goes with it.
+         */
+        put: operations["strike_planned"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own-parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Own Parts
+         * @description The shop's own test parts, newest first.
+         */
+        get: operations["get_own_parts"];
+        put?: never;
+        /**
+         * Add Own Part
+         * @description A part from a drawing, DXF or SVG; ``unit`` where the drawing does not name its own.
+         */
+        post: operations["add_own_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own-parts/{part_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Own Part
+         * @description Take a part off the list, or put it back.
+         */
+        put: operations["strike_own_part"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1315,6 +1399,8 @@ export interface components {
             reading_u_deg: number;
             /** Opening Ladder Mm Min */
             opening_ladder_mm_min: number[];
+            /** Waiting */
+            waiting: components["schemas"]["WaitingPiece"][];
         };
         /**
          * BevelPartsAnswer
@@ -1822,17 +1908,39 @@ export interface components {
             lag_deg?: number | null;
         };
         /**
+         * CutPieceAnswer
+         * @description What was noted: squares that wait to be read, by their ids, and the place taken of another piece.
+         */
+        CutPieceAnswer: {
+            /** Waiting */
+            waiting: number[];
+            /** Zone Id */
+            zone_id: number | null;
+        };
+        /**
          * CutPieceRequest
-         * @description A piece that was cut from a plate: its place is taken from now on.
+         * @description A piece, or squares at once, that were cut; from a plate, their places are taken from now on.
          */
         CutPieceRequest: {
             /**
              * Kind
              * @enum {string}
              */
-            kind: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
+            kind: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip" | "own_part";
             /** Plate Id */
-            plate_id: number;
+            plate_id?: number | null;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Own Part Id */
+            own_part_id?: number | null;
+            /**
+             * By
+             * @default
+             */
+            by: string;
         };
         /**
          * CutRequest
@@ -2486,6 +2594,40 @@ export interface components {
             every: components["schemas"]["EveryModel"];
         };
         /**
+         * OwnPartAnswer
+         * @description A part of the shop's own.
+         */
+        OwnPartAnswer: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string[];
+            /** Contours */
+            contours: number;
+            /** Holes */
+            holes: number;
+            /** Size Mm */
+            size_mm: [
+                number,
+                number
+            ];
+        };
+        /**
+         * PartModel
+         * @description A kept part from above.
+         */
+        PartModel: {
+            /** Rings */
+            rings: [
+                number,
+                number
+            ][][];
+            /** Scrap */
+            scrap: boolean;
+        };
+        /**
          * PartsCostRequest
          * @description What one set of parts costs in the shop's money, and the starts it lasts here.
          */
@@ -2504,7 +2646,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
+            kind: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip" | "own_part";
             /** Title */
             title: string;
             /** Plate Mm */
@@ -2518,15 +2660,32 @@ export interface components {
             cut_length_mm: number;
             /** Seconds */
             seconds: number;
-            /** Real Seconds */
-            real_seconds: number | null;
-            /** Share At Speed */
-            share_at_speed: number | null;
+            reach: components["schemas"]["ReachModel"];
+            /** Steel Mm2 */
+            steel_mm2: number;
             /** Does Not Fit */
             does_not_fit: string | null;
-            spot: components["schemas"]["ZoneModel"] | null;
+            /** Spots */
+            spots: components["schemas"]["ZoneModel"][];
+            /** Batch */
+            batch: components["schemas"]["PieceInBatch"][];
             /** Profile */
             profile: string;
+        };
+        /**
+         * PieceInBatch
+         * @description One of the squares: the number on it, its setting, and where it goes.
+         */
+        PieceInBatch: {
+            /** Number */
+            number: number;
+            /** Nicks */
+            nicks: number;
+            /** Speed Mm Min */
+            speed_mm_min: number;
+            /** Cut Height Mm */
+            cut_height_mm: number;
+            spot: components["schemas"]["ZoneModel"];
         };
         /**
          * PlateAnswer
@@ -2564,6 +2723,59 @@ export interface components {
              * @default 0
              */
             margin_mm: number;
+        };
+        /**
+         * PlayedAnswer
+         * @description The next piece, to look at and to play.
+         */
+        PlayedAnswer: {
+            /** Title */
+            title: string;
+            /** Plate Mm */
+            plate_mm: [
+                number,
+                number
+            ];
+            /** Extents Mm */
+            extents_mm: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Taken */
+            taken: components["schemas"]["ZoneModel"][];
+            /** Parts */
+            parts: components["schemas"]["PartModel"][];
+            /** Contours */
+            contours: components["schemas"]["PlayedContour"][];
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * PlayedContour
+         * @description One pierce and what follows, as the machine runs it.
+         */
+        PlayedContour: {
+            /** Name */
+            name: string;
+            /**
+             * Kept Side
+             * @enum {string}
+             */
+            kept_side: "right" | "left";
+            /** Inside */
+            inside: boolean;
+            /** Speed Mm Min */
+            speed_mm_min: number;
+            /** Cut Height Mm */
+            cut_height_mm: number;
+            /** Pierce Delay S */
+            pierce_delay_s: number;
+            /** Height Control */
+            height_control: boolean;
+            /** Samples */
+            samples: components["schemas"]["SampleModel"][];
         };
         /**
          * Problem
@@ -2658,6 +2870,22 @@ export interface components {
              * @default value
              */
             field: string;
+        };
+        /**
+         * ReachModel
+         * @description What the machine makes of the path at its acceleration.
+         */
+        ReachModel: {
+            /** Acceleration Mm S2 */
+            acceleration_mm_s2: number;
+            /** Assumed */
+            assumed: boolean;
+            /** Seconds */
+            seconds: number;
+            /** Share At Speed */
+            share_at_speed: number;
+            /** Blind Mm */
+            blind_mm: number | null;
         };
         /**
          * ReadyAnswer
@@ -2978,6 +3206,27 @@ export interface components {
             kerf_mm: number;
             /** Source */
             source: string;
+        };
+        /**
+         * SampleModel
+         * @description Where the torch is, so long after the first pierce began.
+         */
+        SampleModel: {
+            /** At S */
+            at_s: number;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Speed Mm Min */
+            speed_mm_min: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "lead_in" | "cut" | "overrun" | "mark";
+            /** Slow */
+            slow: boolean;
         };
         /**
          * SeriesFile
@@ -3455,6 +3704,8 @@ export interface components {
             touch_off_offset_mm?: number | null;
             /** Delay Origin */
             delay_origin?: string | null;
+            /** Height Wait S */
+            height_wait_s?: number | null;
             /** Arc Signal */
             arc_signal?: boolean | null;
             /** Ramp Down S */
@@ -3763,6 +4014,29 @@ export interface components {
             sd: number;
             /** Taught By */
             taught_by: number;
+        };
+        /**
+         * WaitingPiece
+         * @description A square that was cut and waits to be read.
+         */
+        WaitingPiece: {
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Number */
+            number: number;
+            /** Nicks */
+            nicks: number;
+            /** Speed Mm Min */
+            speed_mm_min: number;
+            /** Cut Height Mm */
+            cut_height_mm: number;
+            /**
+             * Cut At
+             * Format: date-time
+             */
+            cut_at: string;
         };
         /**
          * ZoneAnswer
@@ -8977,8 +9251,10 @@ export interface operations {
     get_piece: {
         parameters: {
             query?: {
-                kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
+                kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip" | "own_part";
                 plate_id?: number | null;
+                count?: number;
+                own_part_id?: number | null;
             };
             header?: never;
             path: {
@@ -9059,11 +9335,100 @@ export interface operations {
             };
         };
     };
+    get_played: {
+        parameters: {
+            query?: {
+                kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip" | "own_part";
+                plate_id?: number | null;
+                count?: number;
+                own_part_id?: number | null;
+            };
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlayedAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_piece_file: {
         parameters: {
             query?: {
-                kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip";
+                kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip" | "own_part";
                 plate_id?: number | null;
+                count?: number;
+                own_part_id?: number | null;
                 dry_run?: boolean;
             };
             header?: never;
@@ -9167,8 +9532,335 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlateAnswer"];
+                    "application/json": components["schemas"]["CutPieceAnswer"];
                 };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_planned: {
+        parameters: {
+            query?: {
+                out?: boolean;
+            };
+            header?: never;
+            path: {
+                planned_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_own_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnPartAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_own_part: {
+        parameters: {
+            query: {
+                name: string;
+                unit?: ("mm" | "in") | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnPartAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_own_part: {
+        parameters: {
+            query?: {
+                out?: boolean;
+            };
+            header?: never;
+            path: {
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Bad Request */
             400: {

@@ -1,28 +1,24 @@
-"""Test pieces of a trial: what is cut next, as drawing, program, cut sheet, and how it is written."""
+"""Test pieces of a trial: what is cut next, to look at, as files, and noted once it is cut."""
 
 from dataclasses import replace
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
-from sqlmodel import Session
 
 from orthotome.api import models
 from orthotome.api import piece_models as pieces
-from orthotome.api.depends import Reading, Store, TheJudge
-from orthotome.api.judging import Judge, next_cut
-from orthotome.core.axis_map import FRAME, AxisMap
-from orthotome.core.campaign import Campaign, Limits, Target, TorchSet
+from orthotome.api.depends import Reading, Store, TheJudge, as_it_is
+from orthotome.api.next_piece import NextPiece, next_piece
 from orthotome.core.errors import TradeError
-from orthotome.core.nesting import Plate, Rectangle, nest
-from orthotome.core.pieces import MOST_NICKED, Piece, PieceName, real_time, strip_ladder
-from orthotome.core.start_rows import StartValues
-from orthotome.core.trial_plan import opening_ladder_mm_min
-from orthotome.formats.piece_set import PieceJob, piece_file, piece_of, setting_of
-from orthotome.formats.profile import SHIPPED, OutputProfile
-from orthotome.store import machine, plates, shop
-from orthotome.store import trials as store
-from orthotome.store.tables import PlateRow
+from orthotome.core.motion import blind_length_mm
+from orthotome.core.pieces import played, real_time
+from orthotome.core.rings import depths
+from orthotome.formats.drawing import Unit, read_drawing
+from orthotome.formats.piece_set import nicked, piece_file
+from orthotome.store import own_parts, planned, plates
+from orthotome.store.planned import PieceCut
+from orthotome.store.tables import OwnPart
 
 router = APIRouter(tags=["pieces"])
 
@@ -45,30 +41,80 @@ def get_piece(
     asked: Annotated[pieces.PieceQuery, Query()],
 ) -> pieces.PieceAnswer:
     """What the next piece needs, and where it goes on the plate asked for, if it fits there."""
-    job = _job(session, trial_id, judge, asked.kind)
-    spot = refused = None
-    if asked.plate_id is not None:
-        try:
-            spot = _spot(session, job.piece, asked.plate_id)
-        except TradeError as full:
-            refused = full.sentence
-    piece, delay_s = job.piece, job.campaign.start.pierce_delay_s
-    table = shop.table(session, store.trial(session, trial_id).table_id)
-    acceleration = machine.settings(table).acceleration_mm_s2
-    real = real_time(piece, delay_s, acceleration) if acceleration else None
+    refused = None
+    try:
+        found = next_piece(session, trial_id, judge, asked)
+    except TradeError as full:
+        if full.field != "plate":
+            raise
+        refused = full.sentence
+        found = next_piece(session, trial_id, judge, asked.model_copy(update={"plate_id": None}))
+    on_plate = asked.plate_id is not None and refused is None
+    piece = found.job.piece
     return pieces.PieceAnswer(
         kind=piece.kind,
         title=piece.title,
-        plate_mm=piece.plate_mm,
+        plate_mm=found.needs_mm,
         pierces=len(piece.contours),
         cut_length_mm=piece.cut_length_mm,
-        seconds=piece.seconds(delay_s),
-        real_seconds=real.seconds if real else None,
-        share_at_speed=real.share_at_speed if real else None,
+        seconds=piece.seconds(found.delay_s),
+        reach=_reach(found),
+        steel_mm2=found.needs_mm[0] * found.needs_mm[1],
         does_not_fit=refused,
-        spot=pieces.ZoneModel(**vars(spot)) if spot else None,
-        profile=job.profile.name,
+        spots=[pieces.ZoneModel(**vars(s)) for s in found.spots] if on_plate else [],
+        batch=_batch(found),
+        profile=found.job.profile.name,
     )
+
+
+@router.get("/trials/{trial_id}/piece/played", response_model=pieces.PlayedAnswer)
+def get_played(
+    trial_id: models.Id,
+    session: Reading,
+    judge: TheJudge,
+    asked: Annotated[pieces.PieceQuery, Query()],
+) -> Response:
+    """The path of the next piece on its plate, with where the torch is when."""
+    found = next_piece(session, trial_id, judge, asked)
+    piece, settings = found.job.piece, found.settings
+    runs = played(piece, found.delay_s, found.acceleration_mm_s2, settings.fastest_mm_min)
+    plate = None if asked.plate_id is None else plates.plate(session, asked.plate_id)
+    taken = () if plate is None else plates.core_plate(session, plate).taken
+    answer = pieces.PlayedAnswer(
+        title=piece.title,
+        plate_mm=piece.plate_mm if plate is None else (plate.width_mm, plate.height_mm),
+        extents_mm=piece.extents_mm,
+        taken=[pieces.ZoneModel(**vars(t)) for t in taken],
+        parts=[
+            pieces.PartModel(rings=[list(p.outline), *map(list, p.holes)], scrap=p.scrap)
+            for p in piece.parts
+        ],
+        contours=[
+            pieces.PlayedContour(
+                name=c.name,
+                kept_side=c.kept_side,
+                inside=c.inside,
+                speed_mm_min=c.speed_mm_min,
+                cut_height_mm=c.cut_height_mm,
+                pierce_delay_s=c.delay_s(found.delay_s),
+                height_control=c.height_control,
+                samples=[
+                    pieces.SampleModel(
+                        at_s=round(s.at_s, 4),
+                        x_mm=round(s.at[0], 3),
+                        y_mm=round(s.at[1], 3),
+                        speed_mm_min=round(s.speed_mm_min, 1),
+                        kind=s.kind,
+                        slow=s.slow,
+                    )
+                    for s in samples
+                ],
+            )
+            for c, samples in zip(piece.contours, runs, strict=True)
+        ],
+        seconds=runs[-1][-1].at_s,
+    )
+    return as_it_is(answer)
 
 
 @router.get("/trials/{trial_id}/piece.{form}")
@@ -85,11 +131,8 @@ def get_piece_file(
 
     With a plate it lies at its free place there; the cut sheet has a code that leads back to the trial.
     """
-    job = _job(session, trial_id, judge, asked.kind)
-    if asked.plate_id is not None:
-        spot = _spot(session, job.piece, asked.plate_id)
-        job = replace(job, piece=job.piece.moved(spot.x_mm, spot.y_mm))
-    job = replace(job, address=f"{request.base_url}trials/{trial_id}")
+    found = next_piece(session, trial_id, judge, asked)
+    job = replace(found.job, address=f"{request.base_url}trials/{trial_id}")
     dry = form == "nc" and asked.dry_run
     headers = {}
     if form == "nc":
@@ -102,137 +145,100 @@ def get_piece_file(
 @router.post("/trials/{trial_id}/piece/cut", status_code=201)
 def cut_piece(
     trial_id: models.Id, request: pieces.CutPieceRequest, database: Store, judge: TheJudge
-) -> pieces.PlateAnswer:
-    """Remember that the next piece was cut from a plate: its place is taken from now on."""
+) -> pieces.CutPieceAnswer:
+    """Remember that the next piece was cut: its place is taken, and squares wait to be read."""
+    asked = pieces.PieceQuery(**request.model_dump(exclude={"by"}))
     with database.write() as session:
-        job = _job(session, trial_id, judge, request.kind)
-        spot = _spot(session, job.piece, request.plate_id)
-        what = f"trial {trial_id}, cut {job.number}, {job.piece.title}"
-        plates.take(session, request.plate_id, spot, what)
-        return _plate(session, plates.plate(session, request.plate_id))
+        found = next_piece(session, trial_id, judge, asked)
+        if request.kind != "square":
+            zone = None
+            if request.plate_id is not None:
+                what = f"trial {trial_id}, {found.job.piece.title}"
+                zone = plates.take(session, request.plate_id, found.spots[0], what)
+            return pieces.CutPieceAnswer(waiting=[], zone_id=zone.id if zone else None)
+        squares = [
+            PieceCut(b.number, *setting, f"trial {trial_id}, piece {b.number}", spot)
+            for b, setting, spot in zip(_batch(found), found.squares, found.spots, strict=True)
+        ]
+        rows = planned.note_cut(session, trial_id, squares, request.plate_id, request.by)
+        return pieces.CutPieceAnswer(waiting=[r.id for r in rows if r.id is not None], zone_id=None)
 
 
-@router.get("/tables/{table_id}/plates")
-def get_plates(table_id: models.Id, session: Reading) -> list[pieces.PlateAnswer]:
-    """The scrap at a table, newest first."""
-    return [_plate(session, p) for p in plates.plates(session, table_id)]
-
-
-@router.post("/tables/{table_id}/plates", status_code=201)
-def add_plate(table_id: models.Id, request: pieces.PlateRequest, database: Store) -> pieces.PlateAnswer:
-    """Another piece of scrap."""
-    size = Plate(request.width_mm, request.height_mm, request.margin_mm)
+@router.put("/planned-cuts/{planned_id}/struck", status_code=204)
+def strike_planned(planned_id: models.Id, database: Store, out: Annotated[bool, Query()] = True) -> None:
+    """A piece that was not cut after all, or was: its place goes with it."""
     with database.write() as session:
-        return _plate(session, plates.add_plate(session, table_id, request.name, size))
+        planned.strike(session, planned_id, out=out)
 
 
-@router.post("/plates/{plate_id}/zones", status_code=201)
-def take_zone(plate_id: models.Id, request: pieces.ZoneRequest, database: Store) -> pieces.PlateAnswer:
-    """Keep pieces off a part of a plate: a clamp, a wet slat, an old cut."""
-    spot = Rectangle(request.x_mm, request.y_mm, request.width_mm, request.height_mm)
+@router.get("/own-parts")
+def get_own_parts(session: Reading) -> list[pieces.OwnPartAnswer]:
+    """The shop's own test parts, newest first."""
+    return [_own_part(p) for p in own_parts.own_parts(session)]
+
+
+@router.post("/own-parts", status_code=201)
+async def add_own_part(
+    request: Request,
+    database: Store,
+    name: Annotated[str, Query(min_length=1, max_length=120)],
+    unit: Annotated[Unit | None, Query()] = None,
+) -> pieces.OwnPartAnswer:
+    """A part from a drawing, DXF or SVG; ``unit`` where the drawing does not name its own."""
+    found = read_drawing(await request.body(), unit)
     with database.write() as session:
-        plates.take(session, plate_id, spot, request.what)
-        return _plate(session, plates.plate(session, plate_id))
+        return _own_part(own_parts.add(session, name, found.rings, found.notes))
 
 
-@router.put("/plate-zones/{zone_id}/struck", status_code=204)
-def strike_zone(zone_id: models.Id, database: Store, out: Annotated[bool, Query()] = True) -> None:
-    """Free a zone again, or take it back."""
+@router.put("/own-parts/{part_id}/struck", status_code=204)
+def strike_own_part(part_id: models.Id, database: Store, out: Annotated[bool, Query()] = True) -> None:
+    """Take a part off the list, or put it back."""
     with database.write() as session:
-        found = plates.zone(session, zone_id)
-        found.struck_out = out
-        session.add(found)
+        row = own_parts.own_part(session, part_id)
+        row.struck_out = out
+        session.add(row)
 
 
-@router.put("/plates/{plate_id}/used-up", status_code=204)
-def use_up(plate_id: models.Id, database: Store, out: Annotated[bool, Query()] = True) -> None:
-    """A plate that is used up, or is not after all."""
-    with database.write() as session:
-        found = plates.plate(session, plate_id)
-        found.used_up = out
-        session.add(found)
+def _reach(found: NextPiece) -> pieces.ReachModel:
+    real = real_time(found.job.piece, found.delay_s, found.acceleration_mm_s2)
+    followed = [c for c in found.job.piece.contours if c.height_control]
+    wait = found.settings.height_wait_s
+    blind = None
+    if followed and wait is not None:
+        blind = blind_length_mm(max(c.speed_mm_min for c in followed), wait)
+    return pieces.ReachModel(
+        acceleration_mm_s2=found.acceleration_mm_s2,
+        assumed=found.settings.acceleration_mm_s2 is None,
+        seconds=real.seconds,
+        share_at_speed=real.share_at_speed,
+        blind_mm=blind,
+    )
 
 
-@router.get("/profiles")
-def get_profiles() -> list[OutputProfile]:
-    """The neutral profiles that are shipped, to begin one's own from."""
-    return list(SHIPPED.values())
+def _batch(found: NextPiece) -> list[pieces.PieceInBatch]:
+    first = found.job.number
+    return [
+        pieces.PieceInBatch(
+            number=first + i,
+            nicks=nicked(first + i),
+            speed_mm_min=speed,
+            cut_height_mm=height,
+            spot=pieces.ZoneModel(**vars(found.spots[i])),
+        )
+        for i, (speed, height) in enumerate(found.squares)
+    ]
 
 
-@router.post("/profiles/preview")
-def preview_profile(request: pieces.ProfileRequest) -> pieces.ProfilePreview:
-    """A small piece as a profile writes it; a profile that cannot be trusted is refused.
-
-    A strip under height control where the profile has words for that, else a square.
-    """
-    axes = FRAME
-    if request.x_runs is not None and request.y_runs is not None:
-        axes = AxisMap(request.x_runs, request.y_runs)
-    piece = piece_of("long_strip" if request.profile.height_on else "square", _SAMPLE, scrap_edge=False)
-    job = PieceJob(piece, _SAMPLE, request.profile, axes)
-    return pieces.ProfilePreview(program=piece_file("piece.nc", job).decode())
-
-
-# Made-up numbers, only to show how a profile writes them.
-_SAMPLE = Campaign(
-    "mild_steel",
-    8.0,
-    TorchSet("example set", 70, "air", "clockwise"),
-    StartValues(2100, 128.0, 1.5, 3.8, 0.5, 1.8),
-    Target(2.0),
-    Limits((1200, 3400), (0.8, 3.2)),
-    title="example",
-)
-
-
-def _plate(session: Session, row: PlateRow) -> pieces.PlateAnswer:
+def _own_part(row: OwnPart) -> pieces.OwnPartAnswer:
+    rings = own_parts.rings_of(row)
     assert row.id is not None
-    return pieces.PlateAnswer(
-        **row.model_dump(include={"id", "name", "width_mm", "height_mm", "margin_mm"}),
-        free_share=plates.core_plate(session, row).free_share,
-        zones=[
-            pieces.ZoneAnswer(**z.model_dump(exclude={"plate_id", "struck_out"}))
-            for z in plates.zones(session, row.id)
-        ],
+    points = [p for r in rings for p in r.points()]
+    xs, ys = [p[0] for p in points], [p[1] for p in points]
+    return pieces.OwnPartAnswer(
+        id=row.id,
+        name=row.name,
+        notes=own_parts.notes_of(row),
+        contours=len(rings),
+        holes=sum(d % 2 for d in depths(rings)),
+        size_mm=(max(xs) - min(xs), max(ys) - min(ys)),
     )
-
-
-def _spot(session: Session, piece: Piece, plate_id: int) -> Rectangle:
-    """Where a piece goes on a plate. Raises TradeError saying what would do."""
-    plate = plates.core_plate(session, plates.plate(session, plate_id))
-    return nest([piece.plate_mm], plate)[0]
-
-
-def _job(session: Session, trial_id: int, judge: Judge, kind: PieceName) -> PieceJob:
-    """The next piece of a trial with everything its files need."""
-    found = store.trial(session, trial_id)
-    logged = store.logged_cuts(session, trial_id)
-    judgement = judge.judge(trial_id, found.revision, store.campaign_of(session, found, logged))
-    known, asked = judgement.learned.campaign, next_cut(judgement)
-    start = replace(known.start, speed_mm_min=asked.speed_mm_min, cut_height_mm=asked.cut_height_mm)
-    campaign = replace(known, start=start, title=known.title or f"trial {trial_id}")
-    written = machine.settings(shop.table(session, found.table_id))
-    number = len(logged) + 1
-    return PieceJob(
-        _piece(campaign, known, kind, number, written.acceleration_mm_s2),
-        campaign,
-        written.profile or SHIPPED["metric"],
-        written.axis_map() or FRAME,
-        number=number,
-        note=f"Orthotome trial {trial_id}, cut {number}",
-    )
-
-
-def _piece(
-    campaign: Campaign,
-    known: Campaign,
-    kind: PieceName,
-    number: int,
-    acceleration_mm_s2: float | None,
-) -> Piece:
-    nicks = number if number <= MOST_NICKED else 0
-    if kind == "strip_ladder" and not known.cuts and known.start.arc_voltage_v is None:
-        # Nothing is known of this metal here: the ladder is the coarse one.
-        speeds = opening_ladder_mm_min(known.start, known.limits)
-        return strip_ladder(setting_of(campaign, acceleration_mm_s2), speeds)
-    return piece_of(kind, campaign, number=nicks, acceleration_mm_s2=acceleration_mm_s2)

@@ -14,7 +14,7 @@ from orthotome.core.campaign import Cut, Dross, EdgeReading, Limits, Target
 from orthotome.core.start_rows import StartValues
 from orthotome.core.trial_plan import check_limits, default_limits
 from orthotome.formats.campaign import DrossFile, EdgeFile, campaign_to_file, read_campaign
-from orthotome.store import book, recipes, shop
+from orthotome.store import book, planned, recipes, shop
 from orthotome.store import trials as store
 from orthotome.store.errors import ChangedMeanwhile, Refused
 from orthotome.store.tables import Trial
@@ -66,7 +66,8 @@ def open_trial(request: models.TrialRequest, database: Store) -> models.TrialAns
 def get_bench(trial_id: models.Id, session: Reading, judge: TheJudge) -> Response:
     """A trial with its cuts, the advice, and the evidence for it."""
     found, logged, judgement = _judged(session, trial_id, judge)
-    return as_it_is(answers.bench(_shown(session, found), logged, judgement))
+    waiting = planned.waiting(session, trial_id)
+    return as_it_is(answers.bench(_shown(session, found), logged, judgement, waiting))
 
 
 @router.get("/trials/{trial_id}/revision")
@@ -138,12 +139,14 @@ def strike_cut(
 @router.post("/trials/{trial_id}/simulated-cut")
 def simulated_cut(trial_id: models.Id, session: Reading, judge: TheJudge) -> models.CutRequest:
     """Cut what is advised on the simulated table: what the gauges show, not logged yet."""
-    found, logged, judgement = _judged(session, trial_id, judge)
+    found, _, judgement = _judged(session, trial_id, judge)
     table = shop.table(session, found.table_id)
     if table.simulated_seed is None:
         raise Refused("This is a real table: cut the piece and log what came out.", "trial_id")
     asked = next_cut(judgement)
-    cut = demo.simulated_cut(table, found, judgement.learned.campaign.start, len(logged) + 1, asked)
+    cut = demo.simulated_cut(
+        table, found, judgement.learned.campaign.start, store.next_number(session, trial_id), asked
+    )
     return models.CutRequest(
         piece=cut.piece,
         speed_mm_min=cut.speed_mm_min,

@@ -59,6 +59,14 @@ def note_cut(
     return rows
 
 
+def planned_cut(session: Session, trial_id: int, planned_id: int) -> PlannedCut:
+    """A piece of a trial. Raises NotFound."""
+    row = session.get(PlannedCut, planned_id)
+    if row is None or row.trial_id != trial_id:
+        raise NotFound("There is no such piece.", "planned_id")
+    return row
+
+
 def strike(session: Session, planned_id: int, *, out: bool) -> None:
     """Strike a piece out that was not cut after all, or put it back; its place goes with it."""
     row = session.get(PlannedCut, planned_id)

@@ -2,15 +2,17 @@
 
 import time
 import unittest
+from dataclasses import replace
 from itertools import combinations
 
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
-from shapely import box
+from shapely import Polygon, box, union_all
 
 from orthotome.core.errors import TradeError
 from orthotome.core.nesting import Plate, Rectangle, nest, place
-from orthotome.core.pieces import PieceSetting, square
+from orthotome.core.pieces import Part, Piece, PieceSetting, spread_order, square, together
+from tests.core.test_piece_geometry import any_setting, burnt
 
 rectangles = st.builds(
     Rectangle, st.floats(0, 250), st.floats(0, 150), st.floats(5, 120), st.floats(5, 120)
@@ -73,6 +75,43 @@ class Nesting(unittest.TestCase):
             nest([(50, 50)] * 5, Plate(100, 100))
         with self.assertRaisesRegex(TradeError, "needs 120 × 50 mm clear of the edge"):
             nest([(120, 50)], Plate(100, 100))
+
+
+class Batch(unittest.TestCase):
+    @settings(max_examples=20, deadline=None)
+    @given(any_setting, st.integers(2, 6), plates)
+    def test_no_cut_of_one_piece_burns_another_or_a_taken_zone(
+        self, s: PieceSetting, count: int, plate: Plate
+    ) -> None:
+        pieces = [square(s, number=n + 1, scrap_edge=n == 0) for n in range(count)]
+        large = replace(plate, width_mm=3 * plate.width_mm, height_mm=3 * plate.height_mm)
+        try:
+            spots = nest([p.plate_mm for p in pieces], large)
+        except TradeError:
+            return
+        batch = together(pieces, spots, range(1, count + 1))
+        zones = union_all([area(z).buffer(-1e-3) for z in large.taken])
+        kept = {i: [Polygon(p.outline) for p in moved(pieces[i], spots[i])] for i in range(count)}
+        for c in batch.contours:
+            gone = burnt(c, s.kerf_mm)
+            own = int(c.name.split(":")[0].removeprefix("no. ")) - 1
+            self.assertLess(gone.intersection(zones).area, 1e-3)
+            for i, parts in kept.items():
+                if i != own:
+                    self.assertTrue(all(gone.disjoint(p) for p in parts), c.name)
+        order = [(c.name.split(":")[0], c.inside) for c in batch.contours]
+        for name in {n for n, _ in order}:
+            inside = [i for n, i in order if n == name]
+            self.assertEqual(inside, sorted(inside, reverse=True))
+
+    def test_heat_is_spread(self) -> None:
+        # Four in a row: the far end next, then the one farthest from both, the nearer number first.
+        self.assertEqual(spread_order([(0, 0), (60, 0), (120, 0), (180, 0)]), [0, 3, 1, 2])
+        self.assertEqual(spread_order([(0, 0)]), [0])
+
+
+def moved(piece: Piece, spot: Rectangle) -> tuple[Part, ...]:
+    return piece.moved(spot.x_mm, spot.y_mm).parts
 
 
 if __name__ == "__main__":

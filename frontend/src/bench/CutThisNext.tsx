@@ -16,6 +16,7 @@ import { ReadyLine } from './ReadyLine';
 import { LockButton } from './LockButton';
 import type { Log } from './log';
 import { PutRight } from './PutRight';
+import { WaitingPieces } from './WaitingPieces';
 import { CAUSE, kept, lastCut, nextCut, VERDICT, type Bench } from './model';
 
 /** The worst dross a target allows, as the aim says it. */
@@ -30,13 +31,15 @@ const DROSS_WANTED = [
 const LadderSheet = lazy(async () => ({ default: (await import('./LadderSheet')).LadderSheet }));
 const PieceDialog = lazy(async () => ({ default: (await import('./PieceDialog')).PieceDialog }));
 
+type Waiting = Bench['waiting'][number];
+
 interface Props {
   bench: Bench;
   units: ShopUnits;
   keptLog: boolean;
   refused: string | null;
-  onLog: (through: Log['through']) => void;
-  onSimulate: () => void;
+  onLog: (through: Log['through'], piece?: Waiting) => void;
+  onSimulate: (piece?: Waiting) => void;
 }
 
 /** What to set, how it differs from the last cut, why, and the chance that it passes. */
@@ -113,6 +116,20 @@ function Actions({
 }: Pick<Props, 'bench' | 'units' | 'keptLog' | 'onLog' | 'onSimulate'>) {
   const { trial, advice } = bench;
   if (trial.recipe_id) return null;
+  if (bench.waiting.length > 0 && !keptLog) {
+    return (
+      <div className={styles.go}>
+        <WaitingPieces
+          waiting={bench.waiting}
+          units={units}
+          onRead={(piece) => (trial.simulated ? onSimulate(piece) : onLog('full', piece))}
+        />
+        <div className={styles.row}>
+          <PieceButton bench={bench} units={units} />
+        </div>
+      </div>
+    );
+  }
   if (advice.status === 'square') {
     return (
       <div className={styles.go}>
@@ -149,7 +166,7 @@ function Actions({
       <div className={styles.row}>
         <PieceButton bench={bench} units={units} />
         {trial.simulated && (
-          <Button variant="outlined" onClick={onSimulate}>
+          <Button variant="outlined" onClick={() => onSimulate()}>
             Cut it on the simulated table
           </Button>
         )}
@@ -177,7 +194,7 @@ function LadderActions({
           Skip it: log a square
         </Button>
         {bench.trial.simulated && (
-          <Button variant="text" onClick={onSimulate}>
+          <Button variant="text" onClick={() => onSimulate()}>
             A simulated square
           </Button>
         )}

@@ -73,7 +73,13 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
     <Dialog open fullScreen onClose={onClose} aria-labelledby="log-title" transitionDuration={0}>
       <div className={styles.sheet}>
         <header>
-          <h1 id="log-title">{correcting ? 'Correct the cut' : 'Turn it over'}</h1>
+          <h1 id="log-title">
+            {correcting
+              ? 'Correct the cut'
+              : log.number
+                ? `Turn piece ${log.number} over`
+                : 'Turn it over'}
+          </h1>
           <AsCut log={log} units={units} change={(to) => change({ ...latest.current, ...to })} />
           <button type="button" onClick={onClose}>
             {correcting ? 'Leave it' : 'Later: keep what is typed'}

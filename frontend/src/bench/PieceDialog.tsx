@@ -5,9 +5,15 @@ import { useState } from 'react';
 import { answered, api, type Schema } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
+import { revisionQuery } from '../kit/queries';
+import { useSettings } from '../kit/settings';
+import { useSay } from '../kit/undo';
 import { showLength, showThickness, type ShopUnits } from '../kit/units';
+import { OwnParts } from './OwnParts';
 import styles from './piece.module.css';
+import { PiecePlayer } from './PiecePlayer';
 import { PlateChooser } from './PlateChooser';
+import { SquaresAtOnce } from './SquaresAtOnce';
 
 type Kind = Schema['PieceAnswer']['kind'];
 
@@ -15,7 +21,7 @@ const KINDS: { value: Kind; label: string; says: string }[] = [
   {
     value: 'square',
     label: 'Square',
-    says: 'Four directions at one setting: it tells speed and height from a leaning jet, and can prove a setting.',
+    says: 'Four directions at one setting: it tells speed and height from a leaning jet, and can prove a setting. A bar of scrap comes loose with it: its near edge is the other side of the far cut.',
   },
   {
     value: 'strip_ladder',
@@ -35,7 +41,7 @@ const KINDS: { value: Kind; label: string; says: string }[] = [
   {
     value: 'start_end_ladder',
     label: 'Starts and ends',
-    says: 'Small squares, one overrun each, numbered with nicks: the shortest that leaves no tab and no flat.',
+    says: 'Small squares numbered with nicks, one thing different in each: lead-in, overrun, slowed end. Take the shortest that leaves no tab and no flat.',
   },
   {
     value: 'round',
@@ -45,17 +51,22 @@ const KINDS: { value: Kind; label: string; says: string }[] = [
   {
     value: 'holes',
     label: 'Holes',
-    says: 'From one thickness up, at half speed, entered on an arc: hole size, taper and the flat.',
+    says: 'From one thickness up, at half speed, entered on an arc, the end slowed: hole size, taper and the flat.',
   },
   {
     value: 'corner',
     label: 'Corners',
-    says: 'Teeth of 90, 60 and 45 degrees: how height control and acceleration behave in detail.',
+    says: 'Teeth of 90, 60 and 45 degrees and a zig-zag that grows shorter: from which length on the machine no longer comes to speed.',
   },
   {
     value: 'long_strip',
     label: 'Long strip',
-    says: 'For a warped sheet: the one piece that tries height control.',
+    says: 'For a warped sheet: the one piece that tries height control. It is held over the short ends.',
+  },
+  {
+    value: 'own_part',
+    label: 'A part of your own',
+    says: 'Its closed contours from a DXF or SVG drawing: kerf, leads, order and direction are added.',
   },
 ];
 
@@ -68,25 +79,33 @@ interface Props {
   onClose: () => void;
 }
 
-/** The next test piece: its drawing, what it needs, its programs, its sheet. */
+/** The next test piece: played on its plate, what it needs, its programs, its sheet. */
 export function PieceDialog({ trialId, tableId, revision, begin, units, onClose }: Props) {
   const [kind, setKind] = useState<Kind>(begin);
+  const [count, setCount] = useState(1);
+  const [ownPartId, setOwnPartId] = useState<number | null>(null);
   const remembered = Number(localStorage.getItem(plateKey(tableId))) || null;
   const [plateId, setPlateId] = useState<number | null>(remembered);
-  const address = `/api/trials/${trialId}/piece`;
-  const of = plateId === null ? `kind=${kind}` : `kind=${kind}&plate_id=${plateId}`;
+  const asked = {
+    kind,
+    plate_id: plateId,
+    count: kind === 'square' ? count : 1,
+    own_part_id: kind === 'own_part' ? ownPartId : null,
+  };
+  const ready = kind !== 'own_part' || ownPartId !== null;
   const needs = useQuery({
-    queryKey: ['piece', trialId, revision, kind, plateId],
+    queryKey: ['piece', trialId, revision, asked],
     queryFn: () =>
       answered(
         api.GET('/api/trials/{trial_id}/piece', {
-          params: { path: { trial_id: trialId }, query: { kind, plate_id: plateId } },
+          params: { path: { trial_id: trialId }, query: asked },
         }),
       ),
+    enabled: ready,
     placeholderData: keepPreviousData,
   });
-  const fits = needs.data?.does_not_fit === null;
-  const choose = (id: number | null) => {
+  const fits = ready && needs.isSuccess && needs.data.does_not_fit === null;
+  const choosePlate = (id: number | null) => {
     setPlateId(id);
     localStorage.setItem(plateKey(tableId), String(id ?? ''));
   };
@@ -94,48 +113,45 @@ export function PieceDialog({ trialId, tableId, revision, begin, units, onClose 
     <Dialog
       open
       onClose={onClose}
-      maxWidth="lg"
+      maxWidth="xl"
       fullWidth
       aria-labelledby="piece-title"
       transitionDuration={0}
     >
       <div className={styles.piece}>
         <div className={styles.drawing}>
-          <img
-            src={`${address}.svg?kind=${kind}&revision=${revision}`}
-            alt="Drawing of the piece from above, with its zero, leads and direction of travel"
-          />
+          {ready && (
+            <OnItsPlate trialId={trialId} revision={revision} asked={asked} fits={fits} units={units} />
+          )}
+          {!ready && <p className={styles.empty}>Choose one of your parts, or import its drawing.</p>}
         </div>
         <div className={styles.take}>
           <h1 id="piece-title">The piece to cut</h1>
           <Choices label="Piece" value={kind} choices={KINDS} onChoose={setKind} />
           <p>{KINDS.find((k) => k.value === kind)?.says}</p>
-          {needs.isError && <Notice kind="refusal">{refusalText(needs.error)}</Notice>}
-          {needs.data && <Needs needs={needs.data} units={units} />}
+          {kind === 'own_part' && <OwnParts chosen={ownPartId} onChoose={setOwnPartId} units={units} />}
+          {needs.isError && (
+            <Notice kind="refusal" title="It cannot be cut like that">
+              {refusalText(needs.error)}
+            </Notice>
+          )}
+          {kind === 'square' && (
+            <SquaresAtOnce
+              count={count}
+              batch={needs.data?.batch ?? []}
+              units={units}
+              onChoose={setCount}
+            />
+          )}
+          {ready && needs.isSuccess && <Needs needs={needs.data} units={units} />}
           <PlateChooser
             tableId={tableId}
             plateId={plateId}
-            spot={needs.data?.spot ?? null}
+            spots={ready ? (needs.data?.spots ?? []) : []}
             units={units}
-            onChoose={choose}
+            onChoose={choosePlate}
           />
-          <div className={styles.files} data-off={!fits}>
-            <a href={`${address}.nc?${of}&dry_run=true`} download>
-              1 Dry run, torch off
-            </a>
-            <a href={`${address}.nc?${of}`} download>
-              2 Program
-            </a>
-            <a href={`${address}.pdf?${of}`} target="_blank" rel="noreferrer">
-              Cut sheet to write on
-            </a>
-            <a href={`${address}.svg?${of}`} target="_blank" rel="noreferrer">
-              Drawing, true scale
-            </a>
-            <a href={`${address}.dxf?${of}`} download={`trial-${trialId}-${kind}.dxf`}>
-              DXF
-            </a>
-          </div>
+          <Files trialId={trialId} asked={asked} off={!fits} />
           <p className={styles.caution}>
             {kind === 'long_strip'
               ? 'Height control is on in this piece: set-point and delay first. '
@@ -143,7 +159,9 @@ export function PieceDialog({ trialId, tableId, revision, begin, units, onClose 
             Shade, gloves, extraction and fire watch before the arc; hands at the torch only with the
             source isolated. Your equipment’s manual rules.
           </p>
-          {plateId !== null && fits && <ItIsCut trialId={trialId} kind={kind} plateId={plateId} />}
+          {(plateId !== null || asked.count > 1) && fits && (
+            <ItIsCut trialId={trialId} asked={asked} onNoted={onClose} />
+          )}
           <Button variant="outlined" onClick={onClose}>
             Back to the Bench
           </Button>
@@ -153,10 +171,73 @@ export function PieceDialog({ trialId, tableId, revision, begin, units, onClose 
   );
 }
 
+interface Asked {
+  kind: Kind;
+  plate_id: number | null;
+  count: number;
+  own_part_id: number | null;
+}
+
+/** The path on the plate chosen; while it does not fit there, on the least plate it needs. */
+function OnItsPlate({
+  trialId,
+  revision,
+  asked,
+  fits,
+  units,
+}: {
+  trialId: number;
+  revision: number;
+  asked: Asked;
+  fits: boolean;
+  units: ShopUnits;
+}) {
+  const query = fits ? asked : { ...asked, plate_id: null };
+  const played = useQuery({
+    queryKey: ['piece', 'played', trialId, revision, query],
+    queryFn: () =>
+      answered(
+        api.GET('/api/trials/{trial_id}/piece/played', {
+          params: { path: { trial_id: trialId }, query },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+  if (!played.isSuccess) return null;
+  return <PiecePlayer key={JSON.stringify(query)} played={played.data} units={units} />;
+}
+
+/** The programs and sheets, for a memory stick or a printer. */
+function Files({ trialId, asked, off }: { trialId: number; asked: Asked; off: boolean }) {
+  const address = `/api/trials/${trialId}/piece`;
+  const given = Object.entries(asked).filter(([, value]) => value !== null);
+  const of = new URLSearchParams(given.map(([name, value]) => [name, String(value)])).toString();
+  return (
+    <div className={styles.files} data-off={off}>
+      <a href={`${address}.nc?${of}&dry_run=true`} download>
+        1 Dry run, torch off
+      </a>
+      <a href={`${address}.nc?${of}`} download>
+        2 Program
+      </a>
+      <a href={`${address}.pdf?${of}`} target="_blank" rel="noreferrer">
+        Cut sheet to write on
+      </a>
+      <a href={`${address}.svg?${of}`} target="_blank" rel="noreferrer">
+        Drawing, true scale
+      </a>
+      <a href={`${address}.dxf?${of}`} download={`trial-${trialId}-${asked.kind}.dxf`}>
+        DXF
+      </a>
+    </div>
+  );
+}
+
 /** What the piece needs of plate and time, and whether it fits the plate chosen. */
 function Needs({ needs: n, units }: { needs: Schema['PieceAnswer']; units: ShopUnits }) {
   const [x = 0, y = 0] = n.plate_mm;
   const shown = (mm: number) => showThickness(Math.ceil(mm), units).text;
+  const { reach } = n;
   return (
     <>
       <p className={styles.needs}>
@@ -164,12 +245,15 @@ function Needs({ needs: n, units }: { needs: Schema['PieceAnswer']; units: ShopU
         <strong>
           {shown(x)} × {shown(y)}
         </strong>{' '}
-        {units.length_unit}, {n.pierces} {n.pierces === 1 ? 'pierce' : 'pierces'},{' '}
-        <strong>{Math.round(n.real_seconds ?? n.seconds)}</strong> s of arc,{' '}
-        {showLength(n.cut_length_mm, units).text} {units.length_unit} of cut; written for “{n.profile}”.
-        {n.share_at_speed === null
-          ? ' The acceleration of this table is not written down, so how much of it runs at speed is not known.'
-          : ` ${Math.round(100 * n.share_at_speed)} % of it runs at the speed set, if the controller stops at corners.`}
+        {units.length_unit} of plate ({(n.steel_mm2 / 1e6).toFixed(3)} m²), {n.pierces}{' '}
+        {n.pierces === 1 ? 'pierce' : 'pierces'}, <strong>{Math.round(reach.seconds)}</strong> s of arc,{' '}
+        {showLength(n.cut_length_mm, units).text} {units.length_unit} of cut; written for “{n.profile}”.{' '}
+        {Math.round(100 * reach.share_at_speed)} % of it runs at the speed set
+        {reach.assumed
+          ? `, if the table accelerates as an ordinary one (${reach.acceleration_mm_s2} mm/s²): its own is not written down.`
+          : ', if the controller stops at corners.'}
+        {reach.blind_mm !== null &&
+          ` Height control follows after ${showLength(reach.blind_mm, units).text} ${units.length_unit}: until then the torch runs blind.`}
       </p>
       {n.does_not_fit !== null && (
         <Notice kind="refusal" title="It does not fit">
@@ -180,27 +264,51 @@ function Needs({ needs: n, units }: { needs: Schema['PieceAnswer']; units: ShopU
   );
 }
 
-/** Remembers that the piece was cut from this plate, so that the next one goes beside it. */
-function ItIsCut({ trialId, kind, plateId }: { trialId: number; kind: Kind; plateId: number }) {
+/** Remembers what was cut: its place on the plate is taken, and squares wait on the Bench to be read. */
+function ItIsCut({ trialId, asked, onNoted }: { trialId: number; asked: Asked; onNoted: () => void }) {
   const queries = useQueryClient();
+  const say = useSay();
+  const { person } = useSettings();
+  const refresh = async () => {
+    await queries.invalidateQueries({ queryKey: ['plates'] });
+    await queries.invalidateQueries({ queryKey: ['piece'] });
+    await queries.invalidateQueries({ queryKey: revisionQuery(trialId).queryKey });
+  };
   const cut = useMutation({
     mutationFn: () =>
       answered(
         api.POST('/api/trials/{trial_id}/piece/cut', {
           params: { path: { trial_id: trialId } },
-          body: { kind, plate_id: plateId },
+          body: { ...asked, by: person },
         }),
       ),
-    onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: ['plates'] });
-      await queries.invalidateQueries({ queryKey: ['piece'] });
+    onSuccess: async (noted) => {
+      say({
+        text: noted.waiting.length > 0 ? 'Cut: turn it over and read it.' : 'Its place is taken.',
+        undo: () => {
+          void Promise.all([
+            ...noted.waiting.map((id) =>
+              api.PUT('/api/planned-cuts/{planned_id}/struck', { params: { path: { planned_id: id } } }),
+            ),
+            ...(noted.zone_id === null
+              ? []
+              : [
+                  api.PUT('/api/plate-zones/{zone_id}/struck', {
+                    params: { path: { zone_id: noted.zone_id } },
+                  }),
+                ]),
+          ]).then(refresh);
+        },
+      });
+      await refresh();
+      if (noted.waiting.length > 0) onNoted();
     },
   });
   return (
     <>
       {cut.isError && <Notice kind="refusal">{refusalText(cut.error)}</Notice>}
       <Button variant="contained" disabled={cut.isPending} onClick={() => cut.mutate()}>
-        It is cut: its place is taken
+        {asked.count > 1 ? 'They are cut: read them next' : 'It is cut'}
       </Button>
     </>
   );

@@ -27,13 +27,13 @@ const NONE = 0;
 interface Props {
   tableId: number;
   plateId: number | null;
-  spot: Zone | null;
+  spots: Zone[];
   units: ShopUnits;
   onChoose: (plateId: number | null) => void;
 }
 
 /** The scrap that the piece is cut from: drawn with what is taken of it, and where the piece goes. */
-export function PlateChooser({ tableId, plateId, spot, units, onChoose }: Props) {
+export function PlateChooser({ tableId, plateId, spots, units, onChoose }: Props) {
   const plates = useQuery(platesQuery(tableId));
   const [adding, setAdding] = useState(false);
   if (!plates.data) return null;
@@ -66,14 +66,14 @@ export function PlateChooser({ tableId, plateId, spot, units, onChoose }: Props)
           }}
         />
       )}
-      {chosen && !adding && <PlateFromAbove plate={chosen} spot={spot} units={units} />}
+      {chosen && !adding && <PlateFromAbove plate={chosen} spots={spots} units={units} />}
       {chosen && !adding && <NoGo plate={chosen} tableId={tableId} units={units} />}
       {chosen && !adding && <UsedUp plate={chosen} onGone={() => onChoose(null)} />}
     </>
   );
 }
 
-function PlateFromAbove({ plate, spot, units }: { plate: Plate; spot: Zone | null; units: ShopUnits }) {
+function PlateFromAbove({ plate, spots, units }: { plate: Plate; spots: Zone[]; units: ShopUnits }) {
   const queries = useQueryClient();
   const say = useSay();
   const strike = useMutation({
@@ -113,7 +113,15 @@ function PlateFromAbove({ plate, spot, units }: { plate: Plate; spot: Zone | nul
             strokeWidth={line}
           />
         ))}
-        {spot && <rect {...at(spot)} fill="var(--straw)" stroke="var(--ink)" strokeWidth={2 * line} />}
+        {spots.map((s) => (
+          <rect
+            key={`${s.x_mm} ${s.y_mm}`}
+            {...at(s)}
+            fill="var(--straw)"
+            stroke="var(--ink)"
+            strokeWidth={2 * line}
+          />
+        ))}
       </svg>
       <figcaption>
         {shown(plate.width_mm)} × {shown(plate.height_mm)} {units.length_unit}, zero at the near left

@@ -21,6 +21,8 @@ export interface Log {
   key: string;
   cutId: number | null;
   version: number | null;
+  /** On the piece, where it waited to be read. */
+  number: number | null;
   piece: CutRequest['piece'];
   height_control: CutRequest['height_control'];
   speed_mm_min: number;
@@ -57,12 +59,18 @@ function reading(trial: Trial): string[] {
 
 export const slotId = (s: { side: string; heading: number }): string => `${s.side} ${s.heading}`;
 
-export function newLog(next: NextCut, trial: Trial, u_deg: number, through: Log['through']): Log {
+export function newLog(
+  next: Pick<NextCut, 'speed_mm_min' | 'cut_height_mm'>,
+  trial: Trial,
+  u_deg: number,
+  through: Log['through'],
+): Log {
   const first = slots(trial)[0];
   return {
     key: crypto.randomUUID(),
     cutId: null,
     version: null,
+    number: null,
     piece: 'square',
     height_control: trial.height_by_hand ? 'by_hand' : 'off',
     speed_mm_min: next.speed_mm_min,

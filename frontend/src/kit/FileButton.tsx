@@ -6,18 +6,21 @@ import { Notice, refusalText } from './Notice';
 
 interface Props {
   label: string;
-  /** Where the file is posted whole; null while that is not known. */
-  address: string | null;
+  /** Where the file is posted whole, by the file's name where it says so; null while not known. */
+  address: string | ((fileName: string) => string) | null;
+  /** What may be chosen; left out, JSON. */
+  accept?: string;
   /** Called with the id of what was made of the file. */
   onTaken: (id: number) => Promise<void>;
 }
 
 /** Sends a chosen file to the server; what was refused is said in the server's sentence. */
-export function FileButton({ label, address, onTaken }: Props) {
+export function FileButton({ label, address, accept, onTaken }: Props) {
   const input = useRef<HTMLInputElement>(null);
   const sent = useMutation({
     mutationFn: async (file: File) => {
-      const response = await fetch(address ?? '', { method: 'POST', body: file });
+      const where = typeof address === 'function' ? address(file.name) : (address ?? '');
+      const response = await fetch(where, { method: 'POST', body: file });
       const body = (await response.json()) as { id: number } | Problem;
       return answered<{ id: number }>(
         Promise.resolve('id' in body ? { data: body, response } : { error: body, response }),
@@ -30,7 +33,7 @@ export function FileButton({ label, address, onTaken }: Props) {
       <input
         ref={input}
         type="file"
-        accept="application/json,.json"
+        accept={accept ?? 'application/json,.json'}
         hidden
         aria-label={label}
         onChange={(e) => {

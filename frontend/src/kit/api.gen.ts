@@ -923,7 +923,7 @@ export interface paths {
         put?: never;
         /**
          * Simulated Cut
-         * @description Cut what is advised on the simulated table: what the gauges show, not logged yet.
+         * @description Cut what is advised on the simulated table, or a piece that waits: what the gauges show, not logged.
          */
         post: operations["simulated_cut"];
         delete?: never;
@@ -8672,7 +8672,9 @@ export interface operations {
     };
     simulated_cut: {
         parameters: {
-            query?: never;
+            query?: {
+                planned_id?: number | null;
+            };
             header?: never;
             path: {
                 trial_id: number;

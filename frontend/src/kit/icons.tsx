@@ -8,6 +8,8 @@ const PATHS = {
   mark: 'M3 5h6.4v15M21 5h-6.4v15M9.4 15.5H5M14.6 15.5H19',
   back: 'M15 5l-7 7 7 7',
   close: 'M6 6l12 12M18 6L6 18',
+  play: 'M7 4.5v15l12-7.5z',
+  pause: 'M7.5 5v14M16.5 5v14',
   erase: 'M9 6h11v12H9l-6-6zM12 10l4 4M16 10l-4 4',
 } as const;
 

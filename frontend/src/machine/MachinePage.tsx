@@ -114,6 +114,14 @@ function Heights({ page, change }: { page: Page; change: Change }) {
             ]}
             onChoose={(delay_origin) => change({ delay_origin })}
           />
+          <NumberField
+            label="It follows so long after motion begins"
+            after="s"
+            value={s.height_wait_s ?? null}
+            whenLeft
+            help="until then the torch runs blind"
+            onType={(height_wait_s) => change({ height_wait_s })}
+          />
           <Choices
             label="Switches itself on at program start?"
             value={yesNo(s.switches_itself_on)}

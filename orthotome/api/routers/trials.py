@@ -10,7 +10,7 @@ from orthotome import demo
 from orthotome.api import answers, models
 from orthotome.api.depends import Reading, Store, TheJudge, as_it_is
 from orthotome.api.judging import Judge, next_cut
-from orthotome.core.campaign import Cut, Dross, EdgeReading, Limits, Target
+from orthotome.core.campaign import Cut, Dross, EdgeReading, Limits, NextCut, Target
 from orthotome.core.start_rows import StartValues
 from orthotome.core.trial_plan import check_limits, default_limits
 from orthotome.formats.campaign import DrossFile, EdgeFile, campaign_to_file, read_campaign
@@ -137,16 +137,22 @@ def strike_cut(
 
 
 @router.post("/trials/{trial_id}/simulated-cut")
-def simulated_cut(trial_id: models.Id, session: Reading, judge: TheJudge) -> models.CutRequest:
-    """Cut what is advised on the simulated table: what the gauges show, not logged yet."""
+def simulated_cut(
+    trial_id: models.Id,
+    session: Reading,
+    judge: TheJudge,
+    planned_id: Annotated[models.Id | None, Query()] = None,
+) -> models.CutRequest:
+    """Cut what is advised on the simulated table, or a piece that waits: what the gauges show, not logged."""
     found, _, judgement = _judged(session, trial_id, judge)
     table = shop.table(session, found.table_id)
     if table.simulated_seed is None:
         raise Refused("This is a real table: cut the piece and log what came out.", "trial_id")
-    asked = next_cut(judgement)
-    cut = demo.simulated_cut(
-        table, found, judgement.learned.campaign.start, store.next_number(session, trial_id), asked
-    )
+    asked, number = next_cut(judgement), store.next_number(session, trial_id)
+    if planned_id is not None:
+        piece = planned.planned_cut(session, trial_id, planned_id)
+        asked, number = NextCut("square", piece.speed_mm_min, piece.cut_height_mm, ""), piece.number
+    cut = demo.simulated_cut(table, found, judgement.learned.campaign.start, number, asked)
     return models.CutRequest(
         piece=cut.piece,
         speed_mm_min=cut.speed_mm_min,

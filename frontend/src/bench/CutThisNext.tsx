@@ -45,7 +45,6 @@ interface Props {
 /** What to set, how it differs from the last cut, why, and the chance that it passes. */
 export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate }: Props) {
   const { trial, advice } = bench;
-  const verdict = VERDICT[advice.status];
   const thickness = showThickness(trial.thickness_mm, units);
   return (
     <section className={styles.next} aria-labelledby="job">
@@ -62,11 +61,7 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate 
         {DROSS_WANTED[trial.target.dross_grade]}
       </p>
       <h2 className={styles.verdict} data-status={trial.recipe_id ? 'locked' : advice.status}>
-        {trial.recipe_id
-          ? `■ Locked as revision ${trial.recipe_revision ?? ''}`
-          : bench.opening_ladder_mm_min.length > 0
-            ? 'First a coarse speed ladder'
-            : `${verdict.mark} ${verdict.heading}`}
+        {headingOf(bench)}
         {trial.start_sources.some((r) => r.source.startsWith('example')) && (
           <small>Example numbers to start: use your torch’s manual.</small>
         )}
@@ -77,15 +72,37 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate 
         </Notice>
       )}
       {!trial.recipe_id && <PutRight bench={bench} />}
+      {bench.waiting.length > 0 && !trial.recipe_id ? (
+        <p className={styles.why}>Read what is cut first: then it says what to cut next.</p>
+      ) : (
+        <NextSetting bench={bench} units={units} />
+      )}
+      {refused && <Notice kind="refusal">{refused}</Notice>}
+      <Actions bench={bench} units={units} keptLog={keptLog} onLog={onLog} onSimulate={onSimulate} />
+    </section>
+  );
+}
+
+function headingOf({ trial, advice, waiting, opening_ladder_mm_min }: Bench): string {
+  if (trial.recipe_id) return `■ Locked as revision ${trial.recipe_revision ?? ''}`;
+  if (waiting.length > 0) return 'Cut, and not yet read';
+  if (opening_ladder_mm_min.length > 0) return 'First a coarse speed ladder';
+  const verdict = VERDICT[advice.status];
+  return `${verdict.mark} ${verdict.heading}`;
+}
+
+/** What to dial, why, and what it promises. */
+function NextSetting({ bench, units }: Pick<Props, 'bench' | 'units'>) {
+  const { advice } = bench;
+  return (
+    <>
       <Settings bench={bench} units={units} />
       {bench.opening_ladder_mm_min.length > 0 && <OpeningLadder bench={bench} units={units} />}
       <Reason bench={bench} />
       {advice.recommended && advice.status !== 'hand_off' && (
         <TemperBar chance={advice.recommended.probability_pass} label="Chance it passes" />
       )}
-      {refused && <Notice kind="refusal">{refused}</Notice>}
-      <Actions bench={bench} units={units} keptLog={keptLog} onLog={onLog} onSimulate={onSimulate} />
-    </section>
+    </>
   );
 }
 
@@ -120,6 +137,7 @@ function Actions({
     return (
       <div className={styles.go}>
         <WaitingPieces
+          trialId={trial.id}
           waiting={bench.waiting}
           units={units}
           onRead={(piece) => (trial.simulated ? onSimulate(piece) : onLog('full', piece))}

@@ -245,10 +245,10 @@ function Needs({ needs: n, units }: { needs: Schema['PieceAnswer']; units: ShopU
         <strong>
           {shown(x)} × {shown(y)}
         </strong>{' '}
-        {units.length_unit} of plate ({(n.steel_mm2 / 1e6).toFixed(3)} m²), {n.pierces}{' '}
+        {units.length_unit} of plate ({areaOf(n.steel_mm2, units)}), {n.pierces}{' '}
         {n.pierces === 1 ? 'pierce' : 'pierces'}, <strong>{Math.round(reach.seconds)}</strong> s of arc,{' '}
-        {showLength(n.cut_length_mm, units).text} {units.length_unit} of cut; written for “{n.profile}”.{' '}
-        {Math.round(100 * reach.share_at_speed)} % of it runs at the speed set
+        {showThickness(Math.round(n.cut_length_mm), units).text} {units.length_unit} of cut; written for
+        “{n.profile}”. {Math.round(100 * reach.share_at_speed)} % of it runs at the speed set
         {reach.assumed
           ? `, if the table accelerates as an ordinary one (${reach.acceleration_mm_s2} mm/s²): its own is not written down.`
           : ', if the controller stops at corners.'}
@@ -262,6 +262,13 @@ function Needs({ needs: n, units }: { needs: Schema['PieceAnswer']; units: ShopU
       )}
     </>
   );
+}
+
+/** Steel in the units it is paid in: a square of a centimetre or an inch is fine enough. */
+function areaOf(mm2: number, units: ShopUnits): string {
+  return units.length_unit === 'mm'
+    ? `${Math.round(mm2 / 100)} cm²`
+    : `${(mm2 / 25.4 ** 2).toFixed(1)} in²`;
 }
 
 /** Remembers what was cut: its place on the plate is taken, and squares wait on the Bench to be read. */

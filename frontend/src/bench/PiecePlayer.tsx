@@ -2,7 +2,16 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { Icon } from '../kit/icons';
 import { showLength, showSpeed, type ShopUnits } from '../kit/units';
 import styles from './player.module.css';
-import { begins, cutBy, momentAt, strokesOf, type Played, type PlayedContour } from './played';
+import {
+  begins,
+  cutBy,
+  momentAt,
+  strokesOf,
+  tagsOf,
+  type Played,
+  type PlayedContour,
+  type Tag,
+} from './played';
 
 const PACES = [1, 4, 16] as const;
 
@@ -159,8 +168,26 @@ function PlateFromAbove({ played, at, units }: { played: Played; at: number; uni
           <circle cx={here.x} cy={here.y} r={1.8 * line} />
         </g>
       </g>
+      {tagsOf(played).map((t) => (
+        <text
+          key={`${t.x} ${t.y}`}
+          x={t.x}
+          y={height - t.y + ('number' in t.said ? 4 : 10) * line}
+          className={styles.tag}
+          fontSize={('number' in t.said ? 12 : 8.5) * line}
+        >
+          {saidOn(t, units)}
+        </text>
+      ))}
     </svg>
   );
+}
+
+function saidOn({ said }: Tag, units: ShopUnits): string {
+  if ('number' in said) return said.number;
+  if ('speed_mm_min' in said) return showSpeed(said.speed_mm_min, units).text;
+  if ('cut_height_mm' in said) return showLength(said.cut_height_mm, units).text;
+  return `${said.delay_s.toFixed(2)} s`;
 }
 
 /** What is cut at this moment, and how fast, against the speed set. */
@@ -178,6 +205,7 @@ function NowCutting({
   units: ShopUnits;
 }) {
   const here = momentAt(played, at);
+  const piercing = here.burning && at < (contour.samples[1]?.at_s ?? 0);
   const [x0, y0, x1, y1] = played.extents_mm;
   const mm = (v = 0) => showLength(v, units).text;
   const set = showSpeed(contour.speed_mm_min, units);
@@ -191,10 +219,16 @@ function NowCutting({
         {contour.height_control ? ', height control on' : ''}
       </p>
       <p className="number">
-        {showSpeed(here.speed_mm_min, units).text}{' '}
-        <small>
-          of {set.text} {set.unit}
-        </small>
+        {piercing ? (
+          `piercing, ${contour.pierce_delay_s.toFixed(2)} s`
+        ) : (
+          <>
+            {showSpeed(here.speed_mm_min, units).text}{' '}
+            <small>
+              of {set.text} {set.unit}
+            </small>
+          </>
+        )}
       </p>
       <p className={styles.key}>
         <span data-slow="true">below nine tenths of its speed</span>

@@ -79,3 +79,39 @@ export function cutBy(played: Played, at_s: number): string[] {
 
 /** When each contour's pierce begins. */
 export const begins = (played: Played): number[] => played.contours.map((c) => c.samples[0]?.at_s ?? 0);
+
+export interface Tag {
+  x: number;
+  y: number;
+  /** A piece's number, or what sets a slot apart from its neighbours. */
+  said: { number: string } | { speed_mm_min: number } | { cut_height_mm: number } | { delay_s: number };
+}
+
+/** What to write on the drawing: the number on each piece, or what is stepped from slot to slot. */
+export function tagsOf(played: Played): Tag[] {
+  const slots = played.contours.filter((c) => /^(slot|stub) /.test(c.name));
+  const differs = (of: (c: PlayedContour) => number) => new Set(slots.map(of)).size > 1;
+  const stepped = (c: PlayedContour): Tag['said'] =>
+    differs((s) => s.speed_mm_min)
+      ? { speed_mm_min: c.speed_mm_min }
+      : differs((s) => s.cut_height_mm)
+        ? { cut_height_mm: c.cut_height_mm }
+        : { delay_s: c.pierce_delay_s };
+  const numbered = played.contours.flatMap((c) => {
+    const number = /^(?:no\. )?(\d+): /.exec(c.name)?.[1];
+    return number && !c.inside ? [{ ...middleOf(c), said: { number } }] : [];
+  });
+  return [
+    ...numbered,
+    ...slots.flatMap((c) => {
+      const end = c.samples[0];
+      return end ? [{ x: end.x_mm, y: end.y_mm, said: stepped(c) }] : [];
+    }),
+  ];
+}
+
+function middleOf(contour: PlayedContour): { x: number; y: number } {
+  const cut = contour.samples.filter((s) => !isLead(s));
+  const middle = (values: number[]) => (Math.min(...values) + Math.max(...values)) / 2;
+  return { x: middle(cut.map((s) => s.x_mm)), y: middle(cut.map((s) => s.y_mm)) };
+}

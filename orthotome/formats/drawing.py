@@ -188,16 +188,20 @@ def _svg_edges(content: bytes) -> tuple[list[Edge], list[str]]:
     except (Warning, *_BADLY_WRITTEN):
         raise TradeError("drawing", "holds a shape that is not written as SVG writes it.") from None
     root = document.root
-    scale, note = _svg_scale(dict(root.attrib))
-    edges = [edge for path in paths for segment in path for edge in _svg_segment(segment, scale)]
+    scale, foot, note = _svg_scale(dict(root.attrib))
+    edges = [edge for path in paths for segment in path for edge in _svg_segment(segment, scale, foot)]
     texts = sum(1 for e in root.iter() if str(e.tag).endswith(("}text", "}image", "}use")))
     left_out = [f"Left out: {texts} × text, image or copy."] if texts else []
     return edges, [*note, *left_out]
 
 
-def _svg_scale(said: dict[str, str]) -> tuple[float, list[str]]:
-    """Millimetres to the drawing's own unit, from its width and what of it is shown."""
+def _svg_scale(said: dict[str, str]) -> tuple[float, float, list[str]]:
+    """(mm to the drawing's own unit, where its lower edge lies in that unit, what is to be said of it).
+
+    The unit is taken from its width and what of it is shown.
+    """
     box = [float(v) for v in re.findall(r"[-+.\deE]+", said.get("viewBox", ""))[:4]]
+    foot = box[1] + box[3] if len(box) == 4 else 0.0
     match = re.fullmatch(
         r"\s*([\d.]+(?:[eE][-+]?\d+)?)\s*(mm|cm|in|pt|pc|px)?\s*", said.get("width", "")
     )
@@ -206,18 +210,18 @@ def _svg_scale(said: dict[str, str]) -> tuple[float, list[str]]:
         width_mm = float(match[1]) * _PER_MM[unit]
         scale = width_mm / box[2] if len(box) == 4 and box[2] > 0 else _PER_MM[unit]
         if unit in ("mm", "cm", "in", "pt", "pc"):
-            return scale, []
+            return scale, foot, []
     else:
         scale = _PER_MM["px"]
     note = f"It names no size in mm or inches: {PIXELS_PER_INCH:.0f} of its units were taken as an inch."
-    return scale, [note]
+    return scale, foot, [note]
 
 
-def _svg_segment(segment: Any, scale: float) -> Iterator[Edge]:
-    """A segment's moves; an SVG's Y runs down, ours up."""
+def _svg_segment(segment: Any, scale: float, foot: float) -> Iterator[Edge]:
+    """A segment's moves; an SVG's Y runs down, ours up from its lower edge."""
 
     def at(p: complex) -> Point:
-        return float(p.real) * scale, -float(p.imag) * scale
+        return float(p.real) * scale, (foot - float(p.imag)) * scale
 
     kind, start, end = type(segment).__name__, at(segment.start), at(segment.end)
     if kind == "Line":

@@ -173,38 +173,7 @@ class TheTable(Screens):
         expect(page.get_by_text("The tank is never drawn down")).to_be_visible()
 
 
-class Pieces(Screens):
-    def test_a_piece_for_the_scrap_there_is(self) -> None:
-        page = self.page("/bench")
-        page.get_by_role("button", name="Program").click()
-        page.get_by_role("button", name="Holes").click()
-        expect(page.get_by_text("5 pierces")).to_be_visible()
-        page.get_by_role("button", name="another scrap").click()
-        page.get_by_label("What you call it").fill("Gate offcut")
-        page.get_by_label("Along X").fill("330")
-        page.get_by_label("Along Y").fill("4 in")
-        page.get_by_role("button", name="Keep this scrap").click()
-        expect(page.get_by_role("img", name="Gate offcut from above, 330 by 101.6 mm")).to_be_visible()
-        page.get_by_text("Keep off a part of it").click()
-        page.get_by_label("What is there").fill("clamp")
-        for label, size in (("From the left", "0"), ("From near", "0"), ("Wide", "20"), ("Deep", "20")):
-            page.get_by_label(label).fill(size)
-        page.get_by_role("button", name="Keep off").click()
-        expect(page.get_by_text("clampFree it")).to_be_visible()
-        page.get_by_role("button", name="It is cut: its place is taken").click()
-        expect(page.get_by_text(re.compile("trial 2, cut 4, 4 holes"))).to_be_visible()
-        # A second bar of holes is 156 mm wide: beside clamp and first bar there is no room for it.
-        expect(page.get_by_role("alert")).to_contain_text("no free place of 156 × 77 mm is left")
-        page.get_by_role("listitem").filter(has_text="cut 4").get_by_role("button").click()
-        expect(page.get_by_text("no free place")).to_have_count(0)
-        with page.expect_download() as taken:
-            page.get_by_role("link", name="DXF").click()
-        self.assertIn("ENTITIES", Path(taken.value.path()).read_text())
-        page.get_by_role("button", name="This scrap is used up").click()
-        expect(page.get_by_role("button", name=re.compile("Gate offcut"))).to_have_count(0)
-        page.get_by_role("button", name="Undo").click()
-        expect(page.get_by_role("button", name=re.compile("Gate offcut"))).to_be_visible()
-
+class Programs(Screens):
     def test_how_programs_are_written_is_seen_before_it_is_kept(self) -> None:
         page = self.page("/machine")
         page.get_by_role("button", name="South table").click()

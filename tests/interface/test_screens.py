@@ -45,6 +45,12 @@ class Screens(unittest.TestCase):
         page.on("pageerror", lambda error: self.fail(f"{path}: {error}"))
         return page
 
+    def check(self, page: Page) -> None:
+        page.evaluate(AXE)
+        found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+        said = [f"{v['id']}: {n['html'][:140]}" for v in found["violations"] for n in v["nodes"]]
+        self.assertEqual(said, [])
+
 
 def open_trial(page: Page, thickness: str = "8") -> None:
     page.get_by_label("Thickness").fill(thickness)
@@ -209,18 +215,6 @@ class AroundTheBench(Screens):
         page.get_by_role("button", name="The jet is set upright: go on").click()
         expect(page.get_by_role("heading", name="Cut this next")).to_be_visible()
 
-    def test_piece_program_drawing_and_cautions(self) -> None:
-        page = self.page("/bench")
-        page.get_by_role("button", name="Program").click()
-        drawing = page.get_by_role("img", name=re.compile("Drawing of the piece"))
-        self.assertGreater(drawing.evaluate("async e => (await e.decode(), e.naturalWidth)"), 0)
-        expect(page.get_by_text("hands at the torch only with the source isolated")).to_be_visible()
-        page.get_by_role("button", name="Speed strips").click()
-        with page.expect_download() as taken:
-            page.get_by_role("link", name="1 Dry run, torch off").click()
-        self.assertRegex(taken.value.suggested_filename, r"^trial-\d+-cut-\d+-strip_ladder-dry\.nc$")
-        self.assertIn("DRY RUN", Path(taken.value.path()).read_text())
-
     def test_the_map_can_be_read_as_a_table_and_numbers_say_where_they_came_from(self) -> None:
         page = self.page("/bench")
         page.get_by_role("button", name="Table", exact=True).click()
@@ -325,12 +319,6 @@ class Accessible(Screens):
                 page.get_by_role("button", name="It dropped: turn it over").click()
                 page.get_by_role("button", name="Save the cut").wait_for()
                 self.check(page)
-
-    def check(self, page: Page) -> None:
-        page.evaluate(AXE)
-        found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
-        said = [f"{v['id']}: {n['html'][:140]}" for v in found["violations"] for n in v["nodes"]]
-        self.assertEqual(said, [])
 
     def test_nothing_is_fetched_from_elsewhere_and_targets_suit_gloves(self) -> None:
         for size in ((1280, 800), TABLET, PHONE_SIDEWAYS):

@@ -55,18 +55,16 @@ export function OwnParts({
         ]}
         onChoose={setUnit}
       />
-      <div className={styles.files}>
-        <FileButton
-          label="Import a drawing"
-          accept=".dxf,.svg,image/svg+xml,image/vnd.dxf"
-          address={(file) => addressOf(file, unit)}
-          onTaken={async (id) => {
-            await queries.invalidateQueries({ queryKey: ownPartsQuery.queryKey });
-            onChoose(id);
-          }}
-        />
-        {part && <TakeOff id={part.id} name={part.name} onGone={() => onChoose(null)} />}
-      </div>
+      <FileButton
+        label="Import a drawing"
+        accept=".dxf,.svg,image/svg+xml,image/vnd.dxf"
+        address={(file) => addressOf(file, unit)}
+        onTaken={async (id) => {
+          await queries.invalidateQueries({ queryKey: ownPartsQuery.queryKey });
+          onChoose(id);
+        }}
+      />
+      {part && <TakeOff id={part.id} name={part.name} onGone={() => onChoose(null)} />}
     </div>
   );
 }

@@ -3,9 +3,13 @@
 import math
 import sys
 from pathlib import Path
-from typing import Annotated, NoReturn
+from typing import TYPE_CHECKING, Annotated, NoReturn, cast
 
 import typer
+
+if TYPE_CHECKING:
+    from orthotome.core.rings import Ring
+    from orthotome.formats.drawing import Unit
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, help=__doc__)
 
@@ -122,9 +126,11 @@ def piece(
     speeds: Annotated[str, typer.Option(help="Of a strip ladder, mm/min, with commas.")] = "",
     heights: Annotated[str, typer.Option(help="Of a height ladder, mm.")] = "",
     delays: Annotated[str, typer.Option(help="Of a pierce ladder, s.")] = "",
+    drawing: Annotated[str, typer.Option(help="Of an own_part: DXF or SVG file.")] = "",
+    unit: Annotated[str, typer.Option(help="Of a DXF that names none: mm or in.")] = "",
 ) -> None:
     """A test piece for the settings in a campaign's start: program, drawings, cut sheet."""
-    from typing import cast, get_args  # noqa: PLC0415 (start-up time)
+    from typing import get_args  # noqa: PLC0415 (start-up time)
 
     from orthotome.core.errors import TradeError  # noqa: PLC0415
     from orthotome.core.pieces import PieceName, check_plate  # noqa: PLC0415
@@ -135,6 +141,8 @@ def piece(
 
     if kind not in get_args(PieceName):
         _refuse(f"there is no piece “{kind}”: use one of {', '.join(get_args(PieceName))}.")
+    if unit not in ("", "mm", "in"):
+        _refuse(f"unit: “{unit}” is neither mm nor in.")
     try:
         campaign = read_campaign(_read_file(file))
         made = piece_of(
@@ -143,6 +151,7 @@ def piece(
             speeds_mm_min=_numbers(speeds, "speeds"),
             heights_mm=_numbers(heights, "heights"),
             delays_s=_numbers(delays, "delays", zero=True),
+            own=_own_part(drawing, unit) if drawing else None,
         )
         if plate:
             width, height = _numbers(plate.lower().replace("x", ","), "plate", count=2)
@@ -156,6 +165,16 @@ def piece(
             (out / name).write_bytes(content)
     except OSError as failed:
         _refuse(f"cannot write into {out}: {failed.strerror}.")
+
+
+def _own_part(file: str, unit: str) -> "tuple[str, tuple[Ring, ...]]":
+    """The name and the contours of a drawing; what was left out of it is said on standard error."""
+    from orthotome.formats.drawing import read_drawing  # noqa: PLC0415 (start-up time)
+
+    found = read_drawing(_read_file(file), cast("Unit | None", unit or None))
+    for note in found.notes:
+        typer.echo(f"orthotome: {note}", err=True)
+    return Path(file).stem, found.rings
 
 
 def _numbers(text: str, field: str, *, count: int = 0, zero: bool = False) -> list[float]:

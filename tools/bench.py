@@ -5,7 +5,9 @@ machine to machine; compare ratios within one run.
 """
 
 import gzip
+import io
 import json
+import math
 import os
 import re
 import statistics
@@ -16,6 +18,8 @@ import urllib.request
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
+
+import ezdxf
 
 from orthotome import demo
 from orthotome.core.campaign import Target
@@ -45,6 +49,7 @@ def main() -> None:
         time.sleep(3)  # the tuner wakes in the background
         interface(server)
         the_book(server)
+        test_pieces(server)
         advice()
         lighthouse(server)
     finally:
@@ -171,6 +176,45 @@ def the_book(server: Server) -> None:
         ("signal paths", "/api/tables/1/signal-paths"),
     ):
         timed(f"GET {name}", 20, lambda _, p=path: fetch(server, p), "limit 100")  # type: ignore[misc]
+
+
+def test_pieces(server: Server) -> None:
+    """A batch of twelve squares from the advice to the program, its drawings, and a drawing taken in."""
+    batch = "/api/trials/3/piece"
+    began = time.perf_counter()
+    fetch(server, f"{batch}.nc?count=12")
+    say("12 squares planned, nested and written, the first", 1000 * (time.perf_counter() - began), "ms",
+        "limit 1000")  # fmt: skip
+    for form in ("nc", "svg", "dxf", "pdf"):
+        timed(f"12 squares as {form}", 20, lambda _, f=form: fetch(server, f"{batch}.{f}?count=12"))  # type: ignore[misc]
+    timed("12 squares, played", 20, lambda _: fetch(server, f"{batch}/played?count=12"), "limit 100")
+    timed("what the next square needs", 20, lambda _: fetch(server, batch), "limit 100")
+    drawing = rack(400)
+    began = time.perf_counter()
+    kept = json.loads(send(server, "/api/own-parts?name=rack", drawing))
+    say("a DXF of 400 holes read", 1000 * (time.perf_counter() - began), "ms")
+    own = f"{batch}.nc?kind=own_part&own_part_id={kept['id']}"
+    timed("its program with kerf and leads", 3, lambda _: fetch(server, own))
+
+
+def rack(holes: int) -> bytes:
+    """A plate with so many holes, as a DXF."""
+    made = ezdxf.new("R2010", units=ezdxf.units.MM)
+    space = made.modelspace()
+    side = math.ceil(math.sqrt(holes))
+    space.add_lwpolyline([(0, 0), (40 * side, 0), (40 * side, 40 * side), (0, 40 * side)], close=True)
+    for n in range(holes):
+        space.add_circle((20 + 40 * (n % side), 20 + 40 * (n // side)), 8)
+    out = io.StringIO()
+    made.write(out)
+    return out.getvalue().encode()
+
+
+def send(server: Server, path: str, content: bytes) -> bytes:
+    """A file posted whole."""
+    asked = urllib.request.Request(server.address + path, content, method="POST")
+    with urllib.request.urlopen(asked) as answer:
+        return bytes(answer.read())
 
 
 def advice() -> None:

@@ -8,7 +8,7 @@ import unicodedata
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from orthotome.core.pieces import Contour, Piece, PieceName
+from orthotome.core.pieces import Contour, Piece, PieceName, numbered_pieces
 from orthotome.core.start_rows import StartValues
 
 if TYPE_CHECKING:
@@ -25,6 +25,9 @@ _BOXES: dict[PieceName, tuple[str, ...]] = {
     "holes": ("top diameter", "bottom diameter", "pin through", "slug fell", "inside dross"),
     "start_end_ladder": ("tab at the end", "flat at the start", "gouge", "dropped?"),
     "pierce_ladder": ("through?", "crater", "spatter"),
+    "corner": ("90 tooth", "60 tooth", "45 tooth", "zig-zag: slow from", "volts", "underside"),
+    "long_strip": ("at the start", "in the middle", "at the end", "volts", "touched?", "underside"),
+    "own_part": ("travel 0", "travel 90", "travel 180", "travel 270", "size", "underside"),
 }
 _STRIP_BOXES = ("right edge", "left edge", "volts", "dropped?", "underside", "lag")
 
@@ -77,10 +80,12 @@ def _settings(pdf: "FPDF", piece: Piece, start: StartValues) -> None:
     """What to dial, in large figures, beside the drawing."""
     top = pdf.get_y()
     outer = piece.contours[-1]
+    one_speed = len({c.speed_mm_min for c in piece.contours if _is_read(c, piece)}) == 1
+    one_height = len({c.cut_height_mm for c in piece.contours if _is_read(c, piece)}) == 1
     volts = "not known" if start.arc_voltage_v is None else f"{start.arc_voltage_v:g} V to be seen"
     lines = (
-        ("Speed", f"{outer.speed_mm_min:g} mm/min"),
-        ("Cut height", f"{outer.cut_height_mm:g} mm"),
+        ("Speed", f"{start.speed_mm_min:g} mm/min" if one_speed else "see below"),
+        ("Cut height", f"{outer.cut_height_mm:g} mm" if one_height else "see below"),
         ("Arc voltage", volts),
         ("Pierce height", f"{start.pierce_height_mm:g} mm"),
         ("Pierce delay", f"{start.pierce_delay_s:g} s"),
@@ -122,8 +127,13 @@ def _drawing(pdf: "FPDF", piece: Piece) -> None:
             pdf.polyline([at(p) for p in segment.points])
     pdf.set_font("Helvetica", "B", 8)
     for number, contour in enumerate(piece.contours, 1):
-        x, y = at(contour.pierce_at)
-        pdf.text(x + 0.8, y - 0.8, str(number))
+        if not any(s.kind == "mark" for s in contour.segments):
+            x, y = at(contour.pierce_at)
+            pdf.text(x + 0.8, y - 0.8, str(number))
+    pdf.set_font("Helvetica", "B", 14)
+    for name, middle in numbered_pieces(piece):
+        px, py = at(middle)
+        pdf.text(px - 2, py + 2, name)
     pdf.set_font("Helvetica", "", 8)
     pdf.text(
         left, top + height * scale + 4, f"Scale 1:{1 / scale:.3g}. Zero: near left corner. Grey: kept."
@@ -134,7 +144,7 @@ def _drawing(pdf: "FPDF", piece: Piece) -> None:
 def _boxes(pdf: "FPDF", piece: Piece) -> None:
     """A row a contour that is read, with empty boxes; bevel positive where the bottom sticks out."""
     columns = _BOXES.get(piece.kind, _STRIP_BOXES)
-    read = [c for c in piece.contours if _is_read(c, piece)]
+    read = sorted((c for c in piece.contours if _is_read(c, piece)), key=_number)
     widths = [46.0] + [(_PAGE_MM[0] - 2 * _MARGIN_MM - 46.0) / len(columns)] * len(columns)
     pdf.set_draw_color(*_STEEL)
     pdf.set_font("Helvetica", "B", 8)
@@ -166,6 +176,12 @@ def _is_read(contour: Contour, piece: Piece) -> bool:
     return contour.inside if piece.kind in ladders else not contour.inside
 
 
+def _number(contour: Contour) -> int:
+    """The number on its part, so that the rows run as the nicks count; 0 where it has none."""
+    number = contour.name.split(":")[0].removeprefix("no. ")
+    return int(number) if number.isdigit() else 0
+
+
 def _label(contour: Contour, piece: Piece) -> str:
     if piece.kind == "strip_ladder":
         return f"{contour.name}: {contour.speed_mm_min:g} mm/min"
@@ -173,6 +189,10 @@ def _label(contour: Contour, piece: Piece) -> str:
         return f"{contour.name}: {contour.cut_height_mm:g} mm"
     if piece.kind == "pierce_ladder":
         return f"{contour.name}: {contour.pierce_delay_s:g} s"
+    settings = {(c.speed_mm_min, c.cut_height_mm) for c in piece.contours if _is_read(c, piece)}
+    if len(settings) > 1 and piece.kind == "square":
+        name = contour.name.split(":")[0]
+        return f"{name}: {contour.speed_mm_min:g} mm/min at {contour.cut_height_mm:g} mm"
     return contour.name
 
 

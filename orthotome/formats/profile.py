@@ -88,7 +88,13 @@ SHIPPED: dict[str, OutputProfile] = {
             name="inch-height-control", units="in", decimals=5, height_on="M52 P1", height_off="M52 P0"
         ),
         OutputProfile(name="by-hand", sets_height=False, stop_before_pierce="M0"),
-        OutputProfile(name="segments-only", arcs="segments", line_numbers=True, delay_unit="ms"),
+        OutputProfile(
+            name="segments-only",
+            arcs="segments",
+            line_numbers=True,
+            delay_unit="ms",
+            speed_words="on_change",
+        ),
     )
 }
 

@@ -6,7 +6,7 @@ from html import escape
 from itertools import pairwise
 
 from orthotome.core.paths import Line, Point, Segment, flattened
-from orthotome.core.pieces import Contour, Part, Piece
+from orthotome.core.pieces import Contour, Part, Piece, numbered_pieces
 
 At = Callable[[Point], str]
 
@@ -32,6 +32,9 @@ def write_svg(piece: Piece) -> str:
     body = [_part_fill(part, at) for part in piece.parts]
     for number, contour in enumerate(piece.contours, 1):
         body += _contour(contour, number, at, numbered=len(piece.contours) > 1)
+    for name, middle in numbered_pieces(piece):
+        x, y = at(middle).split()
+        body.append(f'<text x="{x}" y="{y}" text-anchor="middle" font-size="7">{escape(name)}</text>')
     zero = at((0.0, 0.0)).split()
     body.append(
         f'<path d="M{zero[0]} {zero[1]}h5M{zero[0]} {zero[1]}v-5" stroke="#2F5796" '

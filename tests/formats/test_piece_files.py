@@ -51,7 +51,7 @@ class Followed:
         self.paths: list[list[tuple[float, ...]]] = []
         self.feeds: set[float] = set()
         self.said: list[tuple[str, int]] = []
-        at, scale, burning = (0.0, 0.0), 1.0, False
+        at, scale, burning, feed = (0.0, 0.0), 1.0, False, 0.0
         for line in parse_gcode_lines(io.StringIO(program)):
             word, given = line.command, line.params
             self.said.append(word)
@@ -62,12 +62,13 @@ class Followed:
                 self.paths.append([at])
             if word == ("M", 5):
                 burning = False
+            feed = given.get("F", feed)
             if word[0] != "G" or word[1] not in (0, 1, 2, 3) or not {"X", "Y"} & given.keys():
                 continue
             begin, at = at, (scale * given.get("X", at[0]), scale * given.get("Y", at[1]))
             if burning:
                 assert word[1] != 0, "a rapid with the torch on"
-                self.feeds.add(round(scale * given["F"], 1))
+                self.feeds.add(round(scale * feed, 1))
                 centre: tuple[float, ...] = ()
                 if word[1] in (2, 3):
                     centre = (begin[0] + scale * given["I"], begin[1] + scale * given["J"], word[1])
@@ -129,6 +130,32 @@ class Program(unittest.TestCase):
         numbered = write_gcode(square, CAMPAIGN.start, profile=SHIPPED["segments-only"])
         self.assertRegex(numbered, r"(?m)^N\d+ G4 P500$")
 
+    def test_height_control_is_held_over_the_short_ends_and_let_go_before_the_torch_is_off(self) -> None:
+        strip = piece_of("long_strip", CAMPAIGN)
+        words = {"height_on": "M52 P1", "height_off": "M52 P0"}
+        held = {"height_hold": "M53 P1", "height_follow": "M53 P0"}
+        plain = OutputProfile(name="x", **words)
+        program = write_gcode(strip, CAMPAIGN.start, profile=OutputProfile(name="x", **words, **held))
+        said = [line for line in program.splitlines() if line[:3] in ("M52", "M53", "M3", "M5")]
+        self.assertEqual(
+            said,
+            # Short end, long side, clip and short end, long side back.
+            ["M3", "M52 P1", "M53 P1", "M53 P0", "M53 P1", "M53 P0", "M52 P0", "M5"],
+        )
+        # Without words for it, control is off over the short ends.
+        off_and_on = [
+            x for x in write_gcode(strip, CAMPAIGN.start, profile=plain).split() if x[0] == "P"
+        ]
+        self.assertEqual(off_and_on.count("P1"), 2)
+        self.assertEqual(off_and_on.count("P0"), 2)
+
+    def test_the_surface_is_found_before_each_pierce(self) -> None:
+        profile = OutputProfile(name="x", touch_off=("G38.2 Z-30 F300", "G92 Z0"))
+        lines = write_gcode(piece_of("square", CAMPAIGN), CAMPAIGN.start, profile=profile).splitlines()
+        for at, line in enumerate(lines):
+            if line == "M3":
+                self.assertEqual(lines[at - 3 : at - 1], ["G38.2 Z-30 F300", "G92 Z0"])
+
     def test_a_profile_that_cannot_be_trusted_is_refused(self) -> None:
         for wrong, words in (
             ({"torch_off": " "}, "never says torch off"),
@@ -137,6 +164,11 @@ class Program(unittest.TestCase):
             ({"decimals": 2}, "strays from the piece"),
             ({"units": "in", "decimals": 4}, "strays from the piece"),
             ({"sets_height": False}, "stop for the hand"),
+            (
+                {"height_on": "M52 P1", "height_off": "M52 P0", "height_hold": "M53"},
+                "both words or neither",
+            ),
+            ({"height_hold": "M53", "height_follow": "M54"}, "only what is switched on can be held"),
         ):
             with self.subTest(words), self.assertRaisesRegex(ValidationError, words):
                 OutputProfile.model_validate({"name": "x", **wrong})
@@ -190,6 +222,22 @@ class Command(unittest.TestCase):
             self.assertEqual(speeds, [1900, 2100, 2300])
             self.assertNotIn("M3", (out / "piece-dry.nc").read_text().split())
 
+    def test_a_drawing_of_ones_own(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            made, out = Path(folder) / "disc.dxf", Path(folder) / "out"
+            drawing = ezdxf.new("R2010", units=0)
+            drawing.modelspace().add_circle((0, 0), 1)
+            drawing.modelspace().add_text("a disc of one inch radius")
+            drawing.saveas(made)
+            words = ("own_part", "--drawing", str(made), "--out", str(out))
+            refused = self.run_it(*words)
+            self.assertEqual((refused.returncode, out.exists()), (2, False))
+            self.assertIn("does not name its unit", refused.stderr)
+            done = self.run_it(*words, "--unit", "in")
+            self.assertEqual((done.returncode, done.stderr), (0, "orthotome: Left out: 1 × text.\n"))
+            file = json.loads((out / "piece.json").read_text())
+            self.assertEqual((file["title"], file["size_mm"]), ("disc", [50.8, 50.8]))
+
     def test_what_does_not_fit_or_is_not_meant_writes_nothing(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
             out = Path(folder) / "none"
@@ -198,6 +246,7 @@ class Command(unittest.TestCase):
                 (["square", "--speeds", "1900,2100"], "speeds: belong to a strip ladder"),
                 (["circle"], "there is no piece “circle”"),
                 (["square", "--profile", "mine"], "there is no profile “mine”"),
+                (["own_part"], "drawing: belongs to a part of your own"),
                 (["strip_ladder", "--speeds", "fast"], "write numbers with commas"),
                 (["strip_ladder", "--speeds", "1900"], "2 to 12 steps"),
             ):

@@ -32,6 +32,7 @@ from orthotome.core.pieces.piece import (
     StartAndEnd,
     check_plate,
     lead_in_mm,
+    numbered_pieces,
     overrun_mm,
 )
 from orthotome.core.pieces.rounds import hole_diameters_mm, holes, round_slug
@@ -64,6 +65,7 @@ __all__ = [
     "ladder_speeds",
     "lead_in_mm",
     "long_strip",
+    "numbered_pieces",
     "overrun_mm",
     "own_part",
     "pierce_ladder",

@@ -294,6 +294,18 @@ def placed(
     return moved, tuple(p.moved(dx, dy) for p in parts)
 
 
+def numbered_pieces(piece: Piece) -> list[tuple[str, Point]]:
+    """The numbers of the parts that are cut loose together, each with the middle of its part."""
+    found = []
+    for contour in piece.contours:
+        number = contour.name.split(":")[0].removeprefix("no. ")
+        if number.isdigit() and not contour.inside:
+            points = [p for s in contour.segments if s.kind == "cut" for p in s.points]
+            xs, ys = [p[0] for p in points], [p[1] for p in points]
+            found.append((number, ((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2)))
+    return found
+
+
 def check_plate(piece: Piece, plate_mm: tuple[float, float]) -> None:
     """Raise TradeError where a piece does not fit a plate, saying what would."""
     needed = piece.plate_mm

@@ -199,7 +199,7 @@ def test_pieces(server: Server) -> None:
 
 def rack(holes: int) -> bytes:
     """A plate with so many holes, as a DXF."""
-    made = ezdxf.new("R2010", units=ezdxf.units.MM)
+    made = ezdxf.new("R2010", units=4)  # type: ignore[attr-defined]
     space = made.modelspace()
     side = math.ceil(math.sqrt(holes))
     space.add_lwpolyline([(0, 0), (40 * side, 0), (40 * side, 40 * side), (0, 40 * side)], close=True)

@@ -53,6 +53,10 @@ class Ring:
             found += flattened(start, move, within_mm)
         return found[:-1]
 
+    def loop(self) -> Array:
+        """The same, shape (n, 2)."""
+        return np.array(self.points())
+
     @property
     def area_mm2(self) -> float:
         """Enclosed area, positive where it runs counter-clockwise.
@@ -177,43 +181,78 @@ def _said(p: Point) -> str:
     return f"X {p[0]:.2f}, Y {p[1]:.2f}"
 
 
+class Loops:
+    """Rings as points, with the boxes round them, so that only what may be near is looked at."""
+
+    def __init__(self, rings: Sequence[Ring]) -> None:
+        self.all = [r.loop() for r in rings]
+        self._low = np.array([loop.min(axis=0) for loop in self.all])
+        self._high = np.array([loop.max(axis=0) for loop in self.all])
+
+    def near(self, points: Array, distance: float) -> list[int]:
+        """Which may come nearer than ``distance`` to any of the points."""
+        low, high = points.min(axis=0) - distance, points.max(axis=0) + distance
+        beside = (self._low <= high).all(axis=1) & (self._high >= low).all(axis=1)
+        return [int(i) for i in np.flatnonzero(beside)]
+
+
 def check_apart(rings: Sequence[Ring]) -> None:
     """Raise TradeError where a ring crosses itself or another, or lies on it, naming the place."""
-    loops = [r.points() for r in rings]
-    crossed = _crossing(loops)
+    loops = Loops(rings)
+    crossed = _crossing(loops.all)
     if crossed is not None:
         raise TradeError("drawing", f"contours cross at {_said(crossed)}: no torch can cut both.")
     for i, ring in enumerate(rings):
-        for j, loop in enumerate(loops):
-            if j != i and distances(np.array([ring.start]), np.array(loop))[0] < JOIN_MM:
+        start = np.array([ring.start])
+        for j in loops.near(start, JOIN_MM):
+            if j != i and distances(start, loops.all[j])[0] < JOIN_MM:
                 raise TradeError(
                     "drawing", f"contours touch at {_said(ring.start)}. Is one of them drawn twice?"
                 )
 
 
-def _crossing(loops: Sequence[Sequence[Point]]) -> Point | None:
-    """Where two sides of these loops properly cross, if any do."""
-    starts = np.array([p for loop in loops for p in loop])
-    stops = np.array([p for loop in loops for p in [*loop[1:], loop[0]]])
+def _crossing(loops: Sequence[Array]) -> Point | None:
+    """Where two sides of these loops properly cross, if any do.
+
+    Sides are sorted by where they begin in X; only pairs whose spans in X overlap are looked at.
+    """
+    starts = np.concatenate(loops)
+    stops = np.concatenate([np.roll(loop, -1, axis=0) for loop in loops])
     low, high = np.minimum(starts, stops), np.maximum(starts, stops)
     order = np.argsort(low[:, 0], kind="stable")
     a, b, low, high = starts[order], stops[order], low[order], high[order]
-    last = np.searchsorted(low[:, 0], high[:, 0], side="right")
-    for i in range(len(a)):
-        j = np.arange(i + 1, last[i])
-        j = j[(low[j, 1] <= high[i, 1]) & (high[j, 1] >= low[i, 1])]
-        if len(j) == 0:
-            continue
-        d, e, f = b[i] - a[i], b[j] - a[j], a[j] - a[i]
-        across = d[0] * e[:, 1] - d[1] * e[:, 0]
-        with np.errstate(divide="ignore", invalid="ignore"):
-            s = (f[:, 0] * e[:, 1] - f[:, 1] * e[:, 0]) / across
-            t = (f[:, 0] * d[1] - f[:, 1] * d[0]) / across
-        hit = (s > _EDGE) & (s < 1 - _EDGE) & (t > _EDGE) & (t < 1 - _EDGE)
-        if hit.any():
-            x, y = a[i] + s[hit][0] * d
-            return float(x), float(y)
+    later = np.searchsorted(low[:, 0], high[:, 0], side="right") - np.arange(len(a)) - 1
+    ends = np.cumsum(later)
+    first = 0
+    while first < len(a):
+        done = ends[first - 1] if first else 0
+        last = max(first + 1, int(np.searchsorted(ends, done + _MOST_PAIRS, side="right")))
+        i = np.repeat(np.arange(first, last), later[first:last])
+        j = (
+            i
+            + 1
+            + np.arange(len(i))
+            - np.repeat(ends[first:last] - later[first:last] - done, later[first:last])
+        )
+        hit = _crossed(a, b, i[(keep := (low[j, 1] <= high[i, 1]) & (high[j, 1] >= low[i, 1]))], j[keep])
+        if hit is not None:
+            return hit
+        first = last
     return None
+
+
+def _crossed(a: Array, b: Array, i: NDArray[np.intp], j: NDArray[np.intp]) -> Point | None:
+    """Where side i first crosses side j, pair by pair; touching at an end is no crossing."""
+    d, e, f = b[i] - a[i], b[j] - a[j], a[j] - a[i]
+    across = d[:, 0] * e[:, 1] - d[:, 1] * e[:, 0]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        s = (f[:, 0] * e[:, 1] - f[:, 1] * e[:, 0]) / across
+        t = (f[:, 0] * d[:, 1] - f[:, 1] * d[:, 0]) / across
+    hit = np.flatnonzero((s > _EDGE) & (s < 1 - _EDGE) & (t > _EDGE) & (t < 1 - _EDGE))
+    if len(hit) == 0:
+        return None
+    x, y = a[i[hit[0]]] + s[hit[0]] * d[hit[0]]
+    return float(x), float(y)
 
 
 _MOST_PAIRS = 1_000_000
@@ -222,12 +261,11 @@ _EDGE = 1e-7  # of a side: neighbours touch at their ends, and that is no crossi
 
 def depths(rings: Sequence[Ring]) -> list[int]:
     """How many other rings each lies in: even is the outline of a part, odd is a hole."""
-    loops = [np.array(r.points()) for r in rings]
-    probes = np.array([r.start for r in rings])
-    return [
-        sum(bool(holds(loop, probes[i : i + 1])[0]) for j, loop in enumerate(loops) if j != i)
-        for i in range(len(rings))
-    ]
+    loops = [r.loop() for r in rings]
+    starts = np.array([r.start for r in rings])
+    within = np.array([holds(loop, starts) for loop in loops])
+    np.fill_diagonal(within, val=False)
+    return [int(n) for n in within.sum(axis=0)]
 
 
 def holds(loop: Array, points: Array) -> NDArray[np.bool_]:
@@ -395,16 +433,19 @@ def _too_narrow(at: Point) -> str:
     )
 
 
-def check_offset(path: Ring, others: Sequence[Ring], distance: float) -> None:
-    """Raise TradeError where a path comes nearer than ``distance`` to any ring of the drawing."""
-    mine = path.points()
-    for ring in others:
-        theirs = ring.points()
+def check_offset(path: Ring, loops: Loops, distance: float) -> None:
+    """Raise TradeError where a path comes nearer than ``distance`` to any contour of the drawing."""
+    mine = path.loop()
+    crossed = _crossing([mine])
+    if crossed is not None:
+        raise TradeError("drawing", _too_narrow(crossed))
+    for theirs in (loops.all[i] for i in loops.near(mine, distance)):
         crossed = _crossing([mine, theirs])
         if crossed is not None:
             raise TradeError("drawing", _too_narrow(crossed))
         # The nearest points of two loops that do not cross: a corner of one of them is among them.
         for points, loop in ((mine, theirs), (theirs, mine)):
-            gaps = distances(np.array(points), np.array(loop))
+            gaps = distances(points, loop)
             if gaps.min() < distance - 2 * LOOK_MM:
-                raise TradeError("drawing", _too_narrow(points[int(gaps.argmin())]))
+                x, y = points[int(gaps.argmin())]
+                raise TradeError("drawing", _too_narrow((float(x), float(y))))

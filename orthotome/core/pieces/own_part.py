@@ -37,6 +37,7 @@ from orthotome.core.pieces.rounds import HOLE_SPEED_SHARE, LEAST_HOLE
 from orthotome.core.rings import (
     LOOK_MM,
     MOST_POINTS,
+    Loops,
     Ring,
     check_apart,
     check_offset,
@@ -80,9 +81,9 @@ def own_part(setting: PieceSetting, rings: Sequence[Ring], name: str) -> Piece:
         raise TradeError("drawing", "is too fine to be a test part: simplify its curves.")
     check_apart(rings)
     found = [_as_run(r, d, setting) for r, d in zip(rings, depths(rings), strict=True)]
-    loops = [np.array(f.ring.points()) for f in found]
+    loops = Loops([f.ring for f in found])
     for one in found:
-        check_offset(one.path, [f.ring for f in found], setting.kerf_mm / 2)
+        check_offset(one.path, loops, setting.kerf_mm / 2)
     order = sorted(found, key=lambda f: (-f.depth, abs(f.ring.area_mm2)))
     contours = [_contour(f, n, setting, loops) for n, f in enumerate(order, 1)]
     contours.sort(key=lambda c: not c.inside)
@@ -110,7 +111,7 @@ def _parts(found: Sequence[_Placed]) -> Iterator[Part]:
     for one in found:
         if one.inside:
             continue
-        loop = np.array(one.ring.points())
+        loop = one.ring.loop()
         holes = [
             f
             for f in found
@@ -124,7 +125,7 @@ def _clockwise(ring: Ring) -> tuple[Point, ...]:
     return tuple(turned_right.points(0.002))
 
 
-def _contour(of: _Placed, number: int, setting: PieceSetting, loops: Sequence[Array]) -> Contour:
+def _contour(of: _Placed, number: int, setting: PieceSetting, loops: Loops) -> Contour:
     """A path with the first lead-in that has room, and its end."""
     hole = of.inside and _across(of.ring) <= HOLE_UP_TO * setting.thickness_mm
     if of.inside:
@@ -153,7 +154,7 @@ def _contour(of: _Placed, number: int, setting: PieceSetting, loops: Sequence[Ar
 
 def _across(ring: Ring) -> float:
     """Its smaller extent."""
-    p = np.array(ring.points())
+    p = ring.loop()
     return float((p.max(axis=0) - p.min(axis=0)).min())
 
 
@@ -222,13 +223,15 @@ def _arc_in(begun: Ring, length: float, setting: PieceSetting) -> Segment:
     return Segment("lead_in", begin, (Arc(begun.start, centre, clockwise=side < 0),))
 
 
-def _has_room(lead: Segment, loops: Sequence[Array], setting: PieceSetting) -> bool:
+def _has_room(lead: Segment, loops: Loops, setting: PieceSetting) -> bool:
     """Whether a lead stays half a kerf clear of all kept edges, and its pierce farther."""
     points = np.array(_closely(lead))
-    gap = min(float(distances(points, loop).min()) for loop in loops)
-    splash = min(float(distances(points[:1], loop).min()) for loop in loops)
     wanted = min(0.5 * lead.length_mm, max(setting.kerf_mm, SPLASH_MM / 2))
-    return gap > setting.kerf_mm / 2 - 2 * LOOK_MM and splash > wanted
+    for i in loops.near(points, wanted):
+        gaps = distances(points, loops.all[i])
+        if gaps.min() < setting.kerf_mm / 2 - 2 * LOOK_MM or gaps[0] < wanted:
+            return False
+    return True
 
 
 def _closely(segment: Segment) -> list[Point]:
@@ -241,7 +244,7 @@ def _closely(segment: Segment) -> list[Point]:
 
 
 def _segments(
-    lead: Segment, path: Ring, setting: PieceSetting, loops: Sequence[Array], *, corner: bool
+    lead: Segment, path: Ring, setting: PieceSetting, loops: Loops, *, corner: bool
 ) -> tuple[Segment, ...]:
     """Lead-in, cut and end: straight on past a corner, or slowed and on along the start."""
     cut = Segment("cut", path.start, path.moves)
@@ -253,7 +256,8 @@ def _segments(
         end = (x + over * math.cos(comes), y + over * math.sin(comes))
         past = straight("overrun", (path.start, end))
         points = np.array(_closely(past))
-        if all(distances(points, loop).min() > setting.kerf_mm / 2 - 2 * LOOK_MM for loop in loops):
+        beside = [loops.all[i] for i in loops.near(points, setting.kerf_mm)]
+        if all(distances(points, loop).min() > setting.kerf_mm / 2 - 2 * LOOK_MM for loop in beside):
             return lead, cut, past
     again, _ = Segment("overrun", path.start, path.moves).split(min(over, cut.length_mm / 4))
     return lead, *slowed_end(cut, setting), replace(again, speed_share=END_SPEED_SHARE)

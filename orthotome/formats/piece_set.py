@@ -78,7 +78,7 @@ def piece_of(
         "corner": lambda: corner(setting, number=number),
         "long_strip": lambda: long_strip(setting, number=number),
         "round": lambda: round_slug(setting),
-        "holes": lambda: holes(setting),
+        "holes": lambda: holes(setting, number=number),
         "strip_ladder": lambda: strip_ladder(
             setting, speeds_mm_min or ladder_speeds(start.speed_mm_min)
         ),

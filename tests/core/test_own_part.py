@@ -11,9 +11,10 @@ from shapely import Point as Spot
 from shapely import Polygon, box, union_all
 
 from orthotome.core.errors import TradeError
+from orthotome.core.offsetting import offset_left
 from orthotome.core.paths import Arc, Line, Move, Point
 from orthotome.core.pieces import PieceSetting, own_part
-from orthotome.core.rings import Ring, chained, depths, offset_left
+from orthotome.core.rings import Ring, chained, depths
 from tests.core.test_piece_geometry import any_setting, burnt, nominal
 
 PLATE = PieceSetting(8, 1.8, "clockwise", 2100, 1.5)

@@ -51,7 +51,7 @@ def pieces(s: PieceSetting) -> Iterator[Piece]:
     yield corner(s, number=3)
     yield long_strip(s, 200, number=1)
     yield round_slug(s)
-    yield holes(s)
+    yield holes(s, number=5)
     yield strip_ladder(s, ladder_speeds(s.speed_mm_min))
     yield height_ladder(s, ladder_heights(s.cut_height_mm, 0.8))
     yield pierce_ladder(s, ladder_delays(0.5))
@@ -77,7 +77,7 @@ class CutOut(unittest.TestCase):
             square(s, scrap_edge=True),
             corner(s),
             round_slug(s),
-            holes(s, [40, 30]),
+            holes(s, [40, 30], number=8),
             start_end_ladder(s),
         )
         for piece in whole:

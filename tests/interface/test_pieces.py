@@ -33,7 +33,7 @@ class OnePiece(Screens):
         page = self.page("/bench")
         page.get_by_role("button", name="Program").click()
         page.get_by_role("button", name="Holes").click()
-        expect(page.get_by_text("5 pierces")).to_be_visible()
+        expect(page.get_by_text("7 pierces")).to_be_visible()
         page.get_by_role("button", name="another scrap").click()
         page.get_by_label("What you call it").fill("Gate offcut")
         page.get_by_label("Along X").fill("330")

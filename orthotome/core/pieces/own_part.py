@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.errors import TradeError
+from orthotome.core.offsetting import check_offset, offset_left
 from orthotome.core.paths import (
     Arc,
     Line,
@@ -40,11 +41,9 @@ from orthotome.core.rings import (
     Loops,
     Ring,
     check_apart,
-    check_offset,
     depths,
     distances,
     holds,
-    offset_left,
 )
 
 HOLE_UP_TO = 5.0  # thicknesses across: a smaller inside contour is cut at a hole's speed. Assumption

@@ -13,6 +13,7 @@ from orthotome.core.pieces.piece import (
     PieceSetting,
     clipped_rectangle,
     lead_in_mm,
+    nick_marks,
     outside_contour,
     overrun_mm,
     placed,
@@ -67,7 +68,7 @@ def hole_diameters_mm(thickness_mm: float, kerf_mm: float) -> tuple[float, ...]:
     return tuple(dict.fromkeys(math.ceil(2 * d - 1e-9) / 2 for d in wanted))
 
 
-def holes(setting: PieceSetting, diameters_mm: Sequence[float] | None = None) -> Piece:
+def holes(setting: PieceSetting, diameters_mm: Sequence[float] | None = None, number: int = 0) -> Piece:
     """Holes in a bar, slower than straights, held in height; then the bar is cut loose.
 
     Each is entered from its middle on an arc and overruns its start, so that no flat is left there; its end is slower, so that
@@ -94,7 +95,7 @@ def holes(setting: PieceSetting, diameters_mm: Sequence[float] | None = None) ->
         rims.append(circle((x, height / 2), diameter / 2))
         x += diameter / 2 + web
     outline = clipped_rectangle(x, height)
-    contours.append(outside_contour("bar", outline, setting))
+    contours += [*nick_marks(number, outline, setting), outside_contour("bar", outline, setting)]
     done, parts = placed(contours, [Part(outline, tuple(rims))])
     return Piece("holes", f"{len(diameters)} holes", done, (x, height), parts)
 

@@ -18,6 +18,18 @@ def _log(page: Page) -> None:
     page.get_by_role("button", name="Chunks brushes off").click()
 
 
+def _piece(page: Page) -> None:
+    page.get_by_role("button", name="Program").click()
+    page.get_by_label("Time since the first pierce").fill("5")
+
+
+def _batch(page: Page) -> None:
+    page.get_by_role("button", name="Program").click()
+    page.get_by_role("button", name="4", exact=True).click()
+    page.get_by_text("15 pierces").wait_for()
+    page.get_by_label("Time since the first pierce").fill("14")
+
+
 def _thickness(page: Page) -> None:
     page.get_by_label("Thickness").fill("8")
     page.get_by_role("button", name="Open the trial").wait_for()
@@ -62,7 +74,8 @@ SHOTS = (
     Shot("bench", "/bench"),
     Shot("bench-night", "/bench", light="night"),
     Shot("bench-tablet", "/bench", TABLET),
-    Shot("piece", "/bench", before=lambda page: page.get_by_role("button", name="Program").click()),
+    Shot("piece", "/bench", before=_piece),
+    Shot("batch", "/bench", before=_batch),
     Shot("new-trial", "/trials/new", before=_thickness),
     Shot("trials", "/trials"),
     Shot("trial", "/trials/2"),

@@ -8,6 +8,7 @@ from pydantic import BaseModel
 
 from orthotome.formats.advice import AdviceFile
 from orthotome.formats.campaign import CampaignFile
+from orthotome.formats.own_part import OwnPartFile
 from orthotome.formats.piece import PieceFile
 from orthotome.formats.profile import OutputProfile
 from orthotome.formats.recipe import RecipeFile
@@ -20,6 +21,7 @@ SCHEMAS: dict[str, type[BaseModel]] = {
     "advice": AdviceFile,
     "recipe": RecipeFile,
     "piece": PieceFile,
+    "own_part": OwnPartFile,
     "profile": OutputProfile,
     "rows": RowsFile,
     "start": StartAnswerFile,

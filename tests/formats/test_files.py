@@ -8,8 +8,10 @@ from pathlib import Path
 from typing import Any
 
 from orthotome.api.serving import openapi_text
+from orthotome.core.rings import depths
 from orthotome.formats.advice import AdviceFile
 from orthotome.formats.campaign import campaign_from_file, campaign_to_file, read_campaign
+from orthotome.formats.own_part import OwnPartFile, rings_from_file
 from orthotome.formats.piece import PieceFile
 from orthotome.formats.profile import OutputProfile
 from orthotome.formats.reading import FileError, read_json
@@ -100,6 +102,8 @@ class Published(unittest.TestCase):
         read_json(OutputProfile, (folder / "profile.example.json").read_text())
         piece = PieceFile.model_validate_json((folder / "piece.example.json").read_text())
         self.assertEqual(piece.pierces, len(piece.contours))
+        part = OwnPartFile.model_validate_json((folder / "own_part.example.json").read_text())
+        self.assertEqual(sorted(depths(rings_from_file(part))), [0, 1, 1])
 
 
 class AdviseCommand(unittest.TestCase):

@@ -6,8 +6,11 @@ the slow kind and bevel in the detail.
 """
 
 import math
+from typing import Literal
 
 from orthotome.core.errors import TradeError
+
+DelayOrigin = Literal["arc_strike", "start_of_motion"]
 
 AT_SPEED = 0.9
 """Share of the commanded speed that counts as at speed: height holds begin below about it (domain
@@ -20,9 +23,15 @@ def run_up_mm(speed_mm_min: float, acceleration_mm_s2: float) -> float:
     return (speed_mm_min / 60) ** 2 / (2 * acceleration_mm_s2)
 
 
-def blind_length_mm(speed_mm_min: float, wait_s: float) -> float:
-    """Cut before height control follows: what passes under the torch while it waits to be at speed."""
-    return speed_mm_min / 60 * wait_s
+def blind_length_mm(
+    speed_mm_min: float, delay_s: float, delay_origin: DelayOrigin, pierce_delay_s: float
+) -> float:
+    """Cut before height control follows: speed x (its delay - the time until motion begins).
+
+    A delay that counts from arc strike runs while the torch still pierces (domain section 9).
+    """
+    moving = delay_s - pierce_delay_s if delay_origin == "arc_strike" else delay_s
+    return speed_mm_min / 60 * max(0.0, moving)
 
 
 def fastest_round_mm_min(radius_mm: float, acceleration_mm_s2: float) -> float:

@@ -12,6 +12,7 @@ from orthotome.core.air import AirSupply
 from orthotome.core.axis_map import AxisMap, Corner, Direction
 from orthotome.core.choosing import Machine
 from orthotome.core.errors import TradeError
+from orthotome.core.motion import DelayOrigin
 from orthotome.core.readiness import HeightControlKind, Starting, TouchOff
 from orthotome.formats.campaign import Seconds, Text
 from orthotome.formats.profile import OutputProfile
@@ -19,7 +20,6 @@ from orthotome.formats.reading import FileModel
 from orthotome.formats.rows import Flow, Pressure
 
 Positive = Annotated[float, Field(gt=0, le=1_000_000)]
-DelayOrigin = Annotated[str, Field(pattern="^(arc_strike|start_of_motion)$")]
 
 
 class AirFile(FileModel):
@@ -58,7 +58,7 @@ class TableSettings(FileModel):
     touch_off: TouchOff | None = None
     touch_off_offset_mm: Annotated[float, Field(ge=-20, le=20)] | None = None
     delay_origin: DelayOrigin | None = None
-    height_wait_s: Seconds | None = None  # from motion until height control follows
+    height_delay_s: Seconds | None = None  # from delay_origin until height control follows
     arc_signal: bool | None = None
     ramp_down_s: Seconds | None = None
     gases: Annotated[tuple[Text, ...], Field(max_length=12, strict=False)] = ()

@@ -165,11 +165,12 @@ class Played(Api):
         self.client.patch(f"/api/tables/{table}/settings", json=forgotten)
         reach = self.get(f"/trials/{JUST_OPENED}/piece?kind=long_strip")["reach"]
         self.assertEqual((reach["assumed"], reach["blind_mm"]), (True, None))
-        settings = {"settings": {"height_wait_s": 0.6}}
+        settings = {"settings": {"height_delay_s": 2.6, "delay_origin": "arc_strike"}}
         self.client.patch(f"/api/tables/{table}/settings", json=settings)
         asked = self.get(f"/trials/{JUST_OPENED}/piece?kind=long_strip")
         speed = self.get(f"/trials/{JUST_OPENED}/piece")["batch"][0]["speed_mm_min"]
-        self.assertAlmostEqual(asked["reach"]["blind_mm"], speed / 60 * 0.6)
+        pierce = self.get(f"/trials/{JUST_OPENED}/bench")["trial"]["start"]["pierce_delay_s"]
+        self.assertAlmostEqual(asked["reach"]["blind_mm"], speed / 60 * (2.6 - pierce))
         self.assertIsNone(self.get(f"/trials/{JUST_OPENED}/piece")["reach"]["blind_mm"])
 
 

@@ -19,6 +19,7 @@ from orthotome.core.choosing import (
 )
 from orthotome.core.errors import TradeError
 from orthotome.core.motion import (
+    blind_length_mm,
     fastest_round_mm_min,
     run_up_mm,
     share_of_circle_at_speed,
@@ -31,6 +32,12 @@ class AtSpeed(unittest.TestCase):
     def test_run_up(self) -> None:
         # 6000 mm/min = 100 mm/s; 100^2 / (2 x 500) = 10 mm.
         self.assertAlmostEqual(run_up_mm(6000, 500), 10)
+
+    def test_blind_length(self) -> None:
+        # Half a second of waiting in motion at 200 mm/s is 100 mm, and none is left after a long pierce.
+        self.assertAlmostEqual(blind_length_mm(12_000, 0.5, "start_of_motion", 0.4), 100)
+        self.assertAlmostEqual(blind_length_mm(12_000, 0.9, "arc_strike", 0.4), 100)
+        self.assertEqual(blind_length_mm(12_000, 0.3, "arc_strike", 0.4), 0)
 
     def test_straight(self) -> None:
         # To nine tenths, 90 mm/s: 8.1 mm at each end; of 81 mm four fifths remain.

@@ -137,7 +137,9 @@ function typed(log: Log): string {
 function labelOf(log: Log, bench: Bench): string {
   if (log.at === VOLTS) return 'Arc voltage seen, steady';
   const slot = slots(bench.trial).find((s) => slotId(s) === log.at);
-  return slot ? `${slot.kept ? 'Kept edge' : 'Scrap edge'}, ${compass(slot.heading)}` : '';
+  return slot
+    ? `${slot.kept ? 'Kept edge' : 'Near edge of the scrap bar'}, ${compass(slot.heading)}`
+    : '';
 }
 
 function compass(heading: number): string {

@@ -43,9 +43,9 @@ export function SquareFromAbove({
             data-at={log.at === id}
             aria-pressed={log.at === id}
             onClick={() => choose(id)}
-            aria-label={`${s.kept ? 'Kept' : 'Scrap'} edge, travel ${s.heading}°: ${showDegrees(bevel)}`}
+            aria-label={`${s.kept ? 'Kept edge' : 'Near edge of the scrap bar'}, travel ${s.heading}°: ${showDegrees(bevel)}`}
           >
-            {!s.kept && <small>scrap edge</small>}
+            {!s.kept && <small>scrap bar</small>}
             <strong>{bevel === null ? '–' : showDegrees(bevel)}</strong>
             <small>
               {ARROW[s.heading]} {bevel === null ? '' : s.kept ? (outside ? 'outside' : 'inside') : ''}

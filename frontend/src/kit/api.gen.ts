@@ -3703,9 +3703,9 @@ export interface components {
             /** Touch Off Offset Mm */
             touch_off_offset_mm?: number | null;
             /** Delay Origin */
-            delay_origin?: string | null;
-            /** Height Wait S */
-            height_wait_s?: number | null;
+            delay_origin?: ("arc_strike" | "start_of_motion") | null;
+            /** Height Delay S */
+            height_delay_s?: number | null;
             /** Arc Signal */
             arc_signal?: boolean | null;
             /** Ramp Down S */

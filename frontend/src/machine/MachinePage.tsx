@@ -115,12 +115,12 @@ function Heights({ page, change }: { page: Page; change: Change }) {
             onChoose={(delay_origin) => change({ delay_origin })}
           />
           <NumberField
-            label="It follows so long after motion begins"
+            label="That delay"
             after="s"
-            value={s.height_wait_s ?? null}
+            value={s.height_delay_s ?? null}
             whenLeft
             help="until then the torch runs blind"
-            onType={(height_wait_s) => change({ height_wait_s })}
+            onType={(height_delay_s) => change({ height_delay_s })}
           />
           <Choices
             label="Switches itself on at program start?"

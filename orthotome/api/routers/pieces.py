@@ -202,10 +202,11 @@ def strike_own_part(part_id: models.Id, database: Store, out: Annotated[bool, Qu
 def _reach(found: NextPiece) -> pieces.ReachModel:
     real = real_time(found.job.piece, found.delay_s, found.acceleration_mm_s2)
     followed = [c for c in found.job.piece.contours if c.height_control]
-    wait = found.settings.height_wait_s
+    delay_s, origin = found.settings.height_delay_s, found.settings.delay_origin
     blind = None
-    if followed and wait is not None:
-        blind = blind_length_mm(max(c.speed_mm_min for c in followed), wait)
+    if followed and delay_s is not None and origin is not None:
+        fastest = max(c.speed_mm_min for c in followed)
+        blind = blind_length_mm(fastest, delay_s, origin, found.delay_s)
     return pieces.ReachModel(
         acceleration_mm_s2=found.acceleration_mm_s2,
         assumed=found.settings.acceleration_mm_s2 is None,

@@ -29,6 +29,8 @@ _BOXES: dict[PieceName, tuple[str, ...]] = {
     "long_strip": ("at the start", "in the middle", "at the end", "volts", "touched?", "underside"),
     "own_part": ("travel 0", "travel 90", "travel 180", "travel 270", "size", "underside"),
 }
+_STEPPED_INSIDE = ("strip_ladder", "height_ladder", "pierce_ladder")  # slots and stubs, not outlines
+_MOST_ROWS = 20  # of boxes: two pages at most
 _STRIP_BOXES = ("right edge", "left edge", "volts", "dropped?", "underside", "lag")
 
 
@@ -80,8 +82,9 @@ def _settings(pdf: "FPDF", piece: Piece, start: StartValues) -> None:
     """What to dial, in large figures, beside the drawing."""
     top = pdf.get_y()
     outer = piece.contours[-1]
-    one_speed = len({c.speed_mm_min for c in piece.contours if _is_read(c, piece)}) == 1
-    one_height = len({c.cut_height_mm for c in piece.contours if _is_read(c, piece)}) == 1
+    stepped = [c for c in piece.contours if c.inside == (piece.kind in _STEPPED_INSIDE)]
+    one_speed = len({c.speed_mm_min for c in stepped}) == 1
+    one_height = len({c.cut_height_mm for c in stepped}) == 1
     volts = "not known" if start.arc_voltage_v is None else f"{start.arc_voltage_v:g} V to be seen"
     lines = (
         ("Speed", f"{start.speed_mm_min:g} mm/min" if one_speed else "see below"),
@@ -145,6 +148,9 @@ def _boxes(pdf: "FPDF", piece: Piece) -> None:
     """A row a contour that is read, with empty boxes; bevel positive where the bottom sticks out."""
     columns = _BOXES.get(piece.kind, _STRIP_BOXES)
     read = sorted((c for c in piece.contours if _is_read(c, piece)), key=_number)
+    left_out = len(read) - _MOST_ROWS
+    if left_out > 0:  # the outside comes last, and is not left out
+        read = [*read[: _MOST_ROWS - 1], read[-1]]
     widths = [46.0] + [(_PAGE_MM[0] - 2 * _MARGIN_MM - 46.0) / len(columns)] * len(columns)
     pdf.set_draw_color(*_STEEL)
     pdf.set_font("Helvetica", "B", 8)
@@ -163,7 +169,8 @@ def _boxes(pdf: "FPDF", piece: Piece) -> None:
         0,
         4,
         "Bevel in degrees: + where the bottom of the kept part sticks out beyond its top, - where it is "
-        "undercut. An empty box is not read, never zero.",
+        "undercut. An empty box is not read, never zero."
+        + (f" {left_out} more contours have no row here." if left_out > 0 else ""),
         new_x="LMARGIN",
         new_y="NEXT",
     )
@@ -172,8 +179,10 @@ def _boxes(pdf: "FPDF", piece: Piece) -> None:
 def _is_read(contour: Contour, piece: Piece) -> bool:
     if any(s.kind == "mark" for s in contour.segments):
         return False
-    ladders = ("strip_ladder", "height_ladder", "pierce_ladder", "holes")
-    return contour.inside if piece.kind in ladders else not contour.inside
+    if piece.kind == "own_part":
+        return True
+    ladder = piece.kind in _STEPPED_INSIDE or piece.kind == "holes"
+    return contour.inside if ladder else not contour.inside
 
 
 def _number(contour: Contour) -> int:
@@ -189,6 +198,8 @@ def _label(contour: Contour, piece: Piece) -> str:
         return f"{contour.name}: {contour.cut_height_mm:g} mm"
     if piece.kind == "pierce_ladder":
         return f"{contour.name}: {contour.pierce_delay_s:g} s"
+    if piece.kind in ("holes", "own_part") and contour.inside:
+        return f"{contour.name}: {contour.speed_mm_min:g} mm/min"
     settings = {(c.speed_mm_min, c.cut_height_mm) for c in piece.contours if _is_read(c, piece)}
     if len(settings) > 1 and piece.kind == "square":
         name = contour.name.split(":")[0]

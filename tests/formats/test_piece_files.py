@@ -21,7 +21,8 @@ from orthotome.core.paths import Arc, Move
 from orthotome.core.pieces import Piece, round_slug
 from orthotome.formats.campaign import read_campaign
 from orthotome.formats.gcode import write_gcode
-from orthotome.formats.piece_set import piece_files, piece_of, setting_of
+from orthotome.formats.own_part import OwnPartFile, rings_from_file
+from orthotome.formats.piece_set import batch_of, piece_files, piece_of, setting_of
 from orthotome.formats.profile import SHIPPED, OutputProfile
 
 ROOT = Path(__file__).parents[2]
@@ -39,9 +40,16 @@ KINDS = (
 )
 
 
+PART = rings_from_file(
+    OwnPartFile.model_validate_json((ROOT / "docs/formats/own_part.example.json").read_text())
+)
+
+
 def made() -> Iterator[Piece]:
     for kind in KINDS:
         yield piece_of(kind, CAMPAIGN)
+    yield piece_of("own_part", CAMPAIGN, own=("gusset", PART))
+    yield batch_of(CAMPAIGN, [(2100, 1.5), (2250, 1.5), (1950, 1.3)], first=4)[0]
 
 
 class Followed:

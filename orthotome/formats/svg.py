@@ -31,7 +31,8 @@ def write_svg(piece: Piece) -> str:
 
     body = [_part_fill(part, at) for part in piece.parts]
     for number, contour in enumerate(piece.contours, 1):
-        body += _contour(contour, number, at, numbered=len(piece.contours) > 1)
+        # A square's bar of scrap has its square's setting, and needs no label.
+        body += _contour(contour, number, at, numbered=piece.kind != "square")
     for name, middle in numbered_pieces(piece):
         x, y = at(middle).split()
         body.append(f'<text x="{x}" y="{y}" text-anchor="middle" font-size="7">{escape(name)}</text>')

@@ -7,8 +7,8 @@ from dataclasses import replace
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from shapely import LineString, Polygon, box, union_all
 from shapely import Point as Spot
-from shapely import Polygon, box, union_all
 
 from orthotome.core.errors import TradeError
 from orthotome.core.offsetting import offset_left
@@ -101,6 +101,37 @@ def turn_round(edge: Edge) -> Edge:
     if isinstance(move, Line):
         return move.end, Line(start)
     return move.end, Arc(start, move.centre, not move.clockwise)
+
+
+@st.composite
+def stars(draw: st.DrawFn) -> list[Edge]:
+    """A polygon round a point, its corners at random distances: sharp and blunt, in and out."""
+    count = draw(st.integers(5, 14))
+    reach = draw(st.lists(st.floats(60, 110), min_size=count, max_size=count))
+    at = [
+        (r * math.cos(2 * math.pi * i / count), r * math.sin(2 * math.pi * i / count))
+        for i, r in enumerate(reach)
+    ]
+    return lines(*at)
+
+
+class Stars(unittest.TestCase):
+    @settings(max_examples=60, deadline=None)
+    @given(stars(), st.floats(0.3, 3), st.booleans())
+    def test_the_path_keeps_its_distance_everywhere_and_touches_it_on_every_side(
+        self, drawn: list[Edge], off: float, outward: bool
+    ) -> None:
+        (ring,) = chained(drawn)
+        ring = ring if (ring.area_mm2 < 0) == outward else ring.reversed()
+        path = LineString([*offset_left(ring, off).points(), offset_left(ring, off).start])
+        edge = Polygon(ring.points())
+        gap = path.distance(edge.exterior)
+        self.assertAlmostEqual(gap, off, delta=0.03)  # arcs round sharp tips are chords here
+        self.assertEqual(edge.contains(Spot(path.coords[0])), not outward)
+        # Each side's middle has the path right beside it.
+        for start, move in ring.steps:
+            middle = Spot((start[0] + move.end[0]) / 2, (start[1] + move.end[1]) / 2)
+            self.assertAlmostEqual(path.distance(middle), off, delta=0.03)
 
 
 class Refused(unittest.TestCase):

@@ -1,5 +1,6 @@
 """Drawings read back: made by other programs' libraries, by hand, and by Orthotome itself."""
 
+import contextlib
 import io
 import math
 import re
@@ -8,6 +9,8 @@ from pathlib import Path
 
 import ezdxf
 from ezdxf import units
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from shapely import Polygon
 
 from orthotome.core.errors import TradeError
@@ -119,6 +122,27 @@ class Svg(unittest.TestCase):
         self.assertIn("96 of its units were taken as an inch", found.notes[0])
 
 
+def _whole_dxf() -> str:
+    drawing, space = dxf()
+    space.add_lwpolyline([(0, 0, 0), (90, 0, 0.4), (90, 60, 0), (0, 60, 0)], format="xyb", close=True)
+    space.add_circle((30, 30), 9)
+    space.add_spline([(60, 20), (70, 30), (60, 40), (60, 20)])
+    out = io.StringIO()
+    drawing.write(out)
+    return out.getvalue()
+
+
+WHOLE = {
+    "dxf": _whole_dxf(),
+    "svg": '<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="60mm" viewBox="0 0 180 120">'
+    '<g transform="rotate(10 90 60) scale(0.8)"><rect width="170" height="110" rx="9"/></g>'
+    '<path d="M40 40 h40 v20 q-20 10 -40 0 Z"/><ellipse cx="120" cy="60" rx="20" ry="9"/></svg>',
+}
+damage = st.one_of(
+    st.sampled_from(["-", "e9", "nan", "1e400", "\n", "0", "<", '"']), st.text(max_size=12)
+)
+
+
 class Refused(unittest.TestCase):
     def test_what_is_no_drawing_says_so(self) -> None:
         open_svg = (
@@ -149,6 +173,19 @@ class Refused(unittest.TestCase):
         for broken in (number[:4] + "x" + number[4:], "1e999", "nan"):
             with self.subTest(broken), self.assertRaises(TradeError):
                 read_drawing(whole.replace(number, broken).encode())
+
+    @settings(max_examples=60, deadline=None)
+    @given(st.sampled_from(["dxf", "svg"]), st.lists(st.tuples(st.floats(0, 0.999), damage), min_size=1))
+    def test_a_damaged_file_is_read_or_refused_in_words(
+        self, kind: str, hurt: list[tuple[float, str]]
+    ) -> None:
+        text = WHOLE[kind]
+        for where, what in hurt:
+            at = int(where * len(text))
+            text = text[:at] + what + text[at + len(what) // 2 :]
+        with contextlib.suppress(TradeError):
+            for ring in read_drawing(text.encode("utf-8", "replace"), "mm").rings:
+                self.assertTrue(all(math.isfinite(v) for p in ring.points() for v in p))
 
     def test_the_open_file_is_its_own_inverse(self) -> None:
         found = read_drawing(write_dxf(corner(PieceSetting(8, 1.8, "clockwise", 2100, 1.5))).encode())

@@ -219,6 +219,12 @@ class NewCutRequest(CutRequest):
     key: Key
 
 
+class CutsTogether(FileModel):
+    """Cuts of one piece, such as the strips of a ladder: all of them are logged, or none."""
+
+    cuts: Annotated[tuple[NewCutRequest, ...], Field(min_length=1, max_length=12, strict=False)]
+
+
 class CutCorrection(CutRequest):
     """A correction of the cut as it was at ``version``."""
 

@@ -112,7 +112,7 @@ def _single(
     """A piece of another kind; of a metal that nothing is known of here, the ladder is the coarse one."""
     if asked.kind == "strip_ladder" and not known.cuts and known.start.arc_voltage_v is None:
         speeds = opening_ladder_mm_min(known.start, known.limits)
-        return strip_ladder(setting_of(campaign, a_mm_s2), speeds)
+        return strip_ladder(setting_of(campaign, a_mm_s2), speeds, number=nicks)
     own = _own(session, asked)
     return piece_of(asked.kind, campaign, number=nicks, own=own, acceleration_mm_s2=a_mm_s2)
 

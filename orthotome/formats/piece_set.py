@@ -56,7 +56,7 @@ def piece_of(
 ) -> Piece:
     """The piece of that kind for a campaign's start, or for the listed steps of its ladder.
 
-    ``number`` is cut into pieces with an outline as nicks; ``scrap_edge`` gives a square a bar of the
+    ``number`` is cut into the piece as nicks; ``scrap_edge`` gives a square a bar of the
     scrap beside it, to be read as well; ``own`` is the name and the contours of a part of the shop's. Raises TradeError for steps that belong to
     another kind of piece.
     """
@@ -77,16 +77,18 @@ def piece_of(
         "square": lambda: square(setting, number=number, scrap_edge=scrap_edge),
         "corner": lambda: corner(setting, number=number),
         "long_strip": lambda: long_strip(setting, number=number),
-        "round": lambda: round_slug(setting),
+        "round": lambda: round_slug(setting, number=number),
         "holes": lambda: holes(setting, number=number),
         "strip_ladder": lambda: strip_ladder(
-            setting, speeds_mm_min or ladder_speeds(start.speed_mm_min)
+            setting, speeds_mm_min or ladder_speeds(start.speed_mm_min), number=number
         ),
         "height_ladder": lambda: height_ladder(
-            setting, heights_mm or ladder_heights(start.cut_height_mm, lowest)
+            setting, heights_mm or ladder_heights(start.cut_height_mm, lowest), number=number
         ),
         "start_end_ladder": lambda: start_end_ladder(setting),
-        "pierce_ladder": lambda: pierce_ladder(setting, delays_s or ladder_delays(start.pierce_delay_s)),
+        "pierce_ladder": lambda: pierce_ladder(
+            setting, delays_s or ladder_delays(start.pierce_delay_s), number=number
+        ),
     }
     return makers[kind]()
 

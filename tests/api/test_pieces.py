@@ -135,6 +135,20 @@ class Batches(Api):
         self.refused(locked, 409, words="locked")
 
 
+class Strips(Api):
+    def test_the_strips_of_a_ladder_are_logged_together_or_not_at_all(self) -> None:
+        strips = [{**CUT, "key": f"s {n}", "piece": "strip", "edges": []} for n in (1, 2, 3)]
+        path = f"/api/trials/{JUST_OPENED}/cuts/together"
+        spoilt = [*strips[:2], {**strips[2], "speed_mm_min": -1}]
+        self.refused(self.client.post(path, json={"cuts": spoilt}), 422, "cuts[2].speed_mm_min")
+        self.assertEqual(self.get(f"/trials/{JUST_OPENED}/bench")["cuts"], [])
+        for _ in range(2):  # sent again after an answer that was lost
+            answer = self.client.post(path, json={"cuts": strips})
+            self.assertEqual([c["number"] for c in answer.json()], [1, 2, 3])
+        self.assertEqual(len(self.get(f"/trials/{JUST_OPENED}/bench")["cuts"]), 3)
+        self.refused(self.client.post(path, json={"cuts": []}), 422, "cuts")
+
+
 class Played(Api):
     def test_the_torch_moves_on_in_time_along_the_path_and_slow_parts_are_marked(self) -> None:
         self.client.patch(

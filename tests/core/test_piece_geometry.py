@@ -50,11 +50,11 @@ def pieces(s: PieceSetting) -> Iterator[Piece]:
     yield square(s, number=2, scrap_edge=True)
     yield corner(s, number=3)
     yield long_strip(s, 200, number=1)
-    yield round_slug(s)
+    yield round_slug(s, number=11)
     yield holes(s, number=5)
-    yield strip_ladder(s, ladder_speeds(s.speed_mm_min))
-    yield height_ladder(s, ladder_heights(s.cut_height_mm, 0.8))
-    yield pierce_ladder(s, ladder_delays(0.5))
+    yield strip_ladder(s, ladder_speeds(s.speed_mm_min), number=11)
+    yield height_ladder(s, ladder_heights(s.cut_height_mm, 0.8), number=2)
+    yield pierce_ladder(s, ladder_delays(0.5), number=8)
     yield start_end_ladder(s)
 
 
@@ -76,7 +76,7 @@ class CutOut(unittest.TestCase):
             square(s, number=7),
             square(s, scrap_edge=True),
             corner(s),
-            round_slug(s),
+            round_slug(s, number=11),
             holes(s, [40, 30], number=8),
             start_end_ladder(s),
         )
@@ -160,6 +160,36 @@ class Details(unittest.TestCase):
         self.assertLess(rightmost, square(PLATE).contours[0].pierce_at[0] + 26)  # of 40 mm: room to read
         with self.assertRaises(TradeError):
             square(PLATE, number=12)
+
+    @settings(max_examples=25, deadline=None)
+    @given(any_setting, st.integers(1, 11))
+    def test_every_kind_is_numbered_by_nicks_that_touch_no_slot_stub_or_hole(
+        self, s: PieceSetting, number: int
+    ) -> None:
+        for piece in (
+            square(s, number=number),
+            corner(s, number=number),
+            long_strip(s, number=number),
+            round_slug(s, number=number),
+            holes(s, number=number),
+            strip_ladder(s, ladder_speeds(s.speed_mm_min), number=number),
+            height_ladder(s, ladder_heights(s.cut_height_mm, 0.8), number=number),
+            pierce_ladder(s, ladder_delays(0.5), number=number),
+        ):
+            nicks = [c for c in piece.contours if c.name.startswith("nick")]
+            told = [3 if c.segments[-1].length_mm > 6 else 1 for c in nicks]
+            self.assertEqual(sum(told), number, piece.title)
+            gone = union_all([burnt(c, s.kerf_mm) for c in nicks])
+            for c in piece.contours[:-1]:
+                if c not in nicks:
+                    self.assertGreater(gone.distance(burnt(c, s.kerf_mm)), 1, f"{piece.title} {c.name}")
+
+    def test_a_round_too_small_for_its_number_says_what_would_do(self) -> None:
+        # Five slits 4.8 mm apart and 3 mm before them reach 27 mm, nine tenths of a radius of 30.
+        self.assertEqual(round_slug(PLATE, number=11).size_mm, (60, 60))
+        self.assertEqual(round_slug(PLATE, number=6).size_mm, (50, 50))
+        with self.assertRaisesRegex(TradeError, "60 mm is the least"):
+            round_slug(PLATE, 50, number=11)
 
     def test_starts_and_ends_differ_from_the_usual_in_one_thing_each(self) -> None:
         # 8 mm x tan 12 degrees = 1.70 mm of overrun, 6 mm of splash and 35^2 / 1000 of run-up.

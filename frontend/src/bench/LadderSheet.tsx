@@ -26,24 +26,23 @@ export function LadderSheet({
   const { person } = useSettings();
   const queries = useQueryClient();
   const save = useMutation({
-    mutationFn: async () => {
-      // One after the other, each with its own key: a repeat after a failure logs no strip twice.
-      for (const cut of ladderCuts(
-        speeds,
-        seen,
-        bench.trial.start.cut_height_mm,
-        key,
-        person,
-        bench.trial.height_by_hand,
-      )) {
-        await answered(
-          api.POST('/api/trials/{trial_id}/cuts', {
-            params: { path: { trial_id: bench.trial.id } },
-            body: cut,
-          }),
-        );
-      }
-    },
+    // All in one change, each with its own key: after a failure none is logged, and none twice.
+    mutationFn: () =>
+      answered(
+        api.POST('/api/trials/{trial_id}/cuts/together', {
+          params: { path: { trial_id: bench.trial.id } },
+          body: {
+            cuts: ladderCuts(
+              speeds,
+              seen,
+              bench.trial.start.cut_height_mm,
+              key,
+              person,
+              bench.trial.height_by_hand,
+            ),
+          },
+        }),
+      ),
     onSuccess: onClose,
     onSettled: () => queries.invalidateQueries({ queryKey: revisionQuery(bench.trial.id).queryKey }),
   });

@@ -108,6 +108,18 @@ def log_cut(trial_id: models.Id, request: models.NewCutRequest, database: Store)
         return answers.cut(store.logged_cut(session, row.id or 0))
 
 
+@router.post("/trials/{trial_id}/cuts/together", status_code=201)
+def log_cuts(
+    trial_id: models.Id, request: models.CutsTogether, database: Store
+) -> list[models.CutAnswer]:
+    """Log the cuts of one piece in one change: all of them, or none."""
+    with database.write() as session:
+        rows = [
+            store.log_cut(session, trial_id, c.key, _cut(c), by=c.by, note=c.note) for c in request.cuts
+        ]
+        return [answers.cut(store.logged_cut(session, row.id or 0)) for row in rows]
+
+
 @router.put("/trials/{trial_id}/cuts/{cut_id}")
 def correct_cut(
     trial_id: models.Id, cut_id: models.Id, request: models.CutCorrection, database: Store

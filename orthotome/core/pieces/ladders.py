@@ -9,6 +9,7 @@ from orthotome.core.paths import Point, straight
 from orthotome.core.pieces.piece import (
     CLIP_MM,
     END_SPEED_SHARE,
+    LONG_NICK_MM,
     SPLASH_MM,
     Contour,
     Part,
@@ -41,31 +42,53 @@ _IN_A_ROW = 4  # of the squares of a start-and-end ladder
 
 
 def strip_ladder(
-    setting: PieceSetting, speeds_mm_min: Sequence[float], strip_length_mm: float | None = None
+    setting: PieceSetting,
+    speeds_mm_min: Sequence[float],
+    strip_length_mm: float | None = None,
+    number: int = 0,
 ) -> Piece:
     """Parallel slots, one speed each, all cut away from the operator, then the comb cut loose.
 
     The slots run from a spine near the operator out past the far edge, so the strips hang on one
     piece in order; slot 1 is at the left, the clipped corner is at the far right. Each strip
-    carries the right edge of the slot to its left and the left edge of the slot to its right.
+    carries the right edge of the slot to its left and the left edge of the slot to its right. A number
+    is nicked into the spine.
     """
     rungs = [replace(setting, speed_mm_min=v) for v in speeds_mm_min]
-    return _comb("strip_ladder", f"{len(rungs)} speed strips", setting, rungs, strip_length_mm)
+    return _comb(
+        "strip_ladder",
+        f"{len(rungs)} speed strips",
+        setting,
+        rungs,
+        strip_length_mm=strip_length_mm,
+        number=number,
+    )
 
 
 def height_ladder(
-    setting: PieceSetting, heights_mm: Sequence[float], strip_length_mm: float | None = None
+    setting: PieceSetting,
+    heights_mm: Sequence[float],
+    strip_length_mm: float | None = None,
+    number: int = 0,
 ) -> Piece:
     """The same with one height each, at one speed: bevel and volts against height at the same time."""
     rungs = [replace(setting, cut_height_mm=h) for h in heights_mm]
-    return _comb("height_ladder", f"{len(rungs)} height strips", setting, rungs, strip_length_mm)
+    return _comb(
+        "height_ladder",
+        f"{len(rungs)} height strips",
+        setting,
+        rungs,
+        strip_length_mm=strip_length_mm,
+        number=number,
+    )
 
 
-def pierce_ladder(setting: PieceSetting, delays_s: Sequence[float]) -> Piece:
+def pierce_ladder(setting: PieceSetting, delays_s: Sequence[float], number: int = 0) -> Piece:
     """Short stubs, one pierce delay each: the shortest that is through every time."""
     _check_rungs(len(delays_s))
     pitch = max(18.0, 2.5 * setting.thickness_mm) + setting.kerf_mm
     below = max(SPLASH_MM, 0.75 * setting.thickness_mm) + 2 * SPLASH_MM
+    below += LONG_NICK_MM if number else 0.0
     width, height = pitch * (len(delays_s) + 1), below + STUB_MM + 2 * SPLASH_MM
     stubs = []
     for i, delay in enumerate(delays_s):
@@ -81,8 +104,9 @@ def pierce_ladder(setting: PieceSetting, delays_s: Sequence[float]) -> Piece:
             pierce_delay_s=delay,
         )
         stubs.append(stub)
-    bar = outside_contour("bar", clipped_rectangle(width, height), setting)
-    contours, _ = placed([*stubs, bar], [])  # no part is kept: each stub is only looked at
+    outline = clipped_rectangle(width, height)
+    nicks, bar = nick_marks(number, outline, setting), outside_contour("bar", outline, setting)
+    contours, _ = placed([*nicks, *stubs, bar], [])  # no part is kept: each stub is only looked at
     return Piece("pierce_ladder", f"{len(stubs)} pierces", contours, (width, height))
 
 
@@ -148,14 +172,16 @@ def _comb(
     title: str,
     setting: PieceSetting,
     rungs: Sequence[PieceSetting],
+    *,
     strip_length_mm: float | None,
+    number: int,
 ) -> Piece:
     _check_rungs(len(rungs))
     t, kerf = setting.thickness_mm, setting.kerf_mm
     pitch = max(15.0, 2.5 * t) + kerf
     length = strip_length_mm or max(50.0, 6 * t)
     lead = max(lead_in_mm(r) for r in rungs)
-    spine = lead + SPLASH_MM
+    spine = lead + SPLASH_MM + (LONG_NICK_MM if number else 0.0)
     width, height = pitch * (len(rungs) + 1), spine + length
     slots = []
     for i, rung in enumerate(rungs):
@@ -173,7 +199,8 @@ def _comb(
     outline = clipped_rectangle(width, height)
     comb = outside_contour("comb", outline, setting)
     strips = _strips([pitch * (i + 1) for i in range(len(rungs))], spine, outline, kerf)
-    contours, parts = placed([*slots, comb], strips)
+    nicks = nick_marks(number, outline, setting)
+    contours, parts = placed([*nicks, *slots, comb], strips)
     return Piece(kind, title, contours, (width, height), parts)
 
 

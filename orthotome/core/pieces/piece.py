@@ -5,7 +5,7 @@ path lies half a kerf outside the kept edge. Lead-ins start in scrap; inside com
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -256,30 +256,40 @@ def nick_marks(number: int, outline: tuple[Point, ...], setting: PieceSetting) -
     edge whole. They are cut before the outline, while the part cannot tip, and keep to the left, so that
     a gauge finds room beside them.
     """
+    x0, y0 = min(p[0] for p in outline), min(p[1] for p in outline)
+    return nicks_at(number, lambda along: (x0 + along, y0), setting)
+
+
+def nicks_at(
+    number: int, edge_at: Callable[[float], Point], setting: PieceSetting
+) -> tuple[Contour, ...]:
+    """The slits of a number; ``edge_at`` says where on the edge one lies, so far along the row."""
     if not 0 <= number <= MOST_NICKED:
         raise TradeError(
             "number", f"a piece is numbered from 1 to {MOST_NICKED}; 0 leaves it unnumbered."
         )
     depths = [LONG_NICK_MM] * (number // 3) + [SHORT_NICK_MM] * (number % 3)
     pitch = setting.kerf_mm + NICK_GAP_MM
-    x0, y0 = min(p[0] for p in outline) + NICK_GAP_MM, min(p[1] for p in outline)
-    lead = lead_in_mm(setting)
-    nicks = []
-    for i, depth in enumerate(depths):
-        x = x0 + pitch * (i + 0.5)
-        edge, end = (x, y0 - setting.kerf_mm / 2), (x, y0 + depth - setting.kerf_mm / 2)
-        segments = (straight("lead_in", ((x, y0 - lead), edge)), Segment("mark", edge, (Line(end),)))
-        nicks.append(
-            Contour(
-                f"nick {i + 1}",
-                setting.good,
-                True,
-                setting.speed_mm_min,
-                setting.cut_height_mm,
-                segments,
-            )
-        )
-    return tuple(nicks)
+    return tuple(
+        _nick(f"nick {i + 1}", edge_at(pitch * (i + 0.5) + NICK_GAP_MM), depth, setting)
+        for i, depth in enumerate(depths)
+    )
+
+
+def row_of_nicks_mm(number: int, setting: PieceSetting) -> float:
+    """How far along the edge the slits of a number reach; 0 where there are none."""
+    slits = number // 3 + number % 3
+    return slits * (setting.kerf_mm + NICK_GAP_MM) + NICK_GAP_MM if slits else 0.0
+
+
+def _nick(name: str, edge: Point, depth: float, setting: PieceSetting) -> Contour:
+    """A slit away from the operator, ``depth`` into the part from its edge."""
+    x, y = edge
+    into, end = (x, y - setting.kerf_mm / 2), (x, y + depth - setting.kerf_mm / 2)
+    before = (x, y - lead_in_mm(setting))
+    segments = (straight("lead_in", (before, into)), Segment("mark", into, (Line(end),)))
+    speed, height = setting.speed_mm_min, setting.cut_height_mm
+    return Contour(name, setting.good, True, speed, height, segments)
 
 
 def placed(

@@ -14,21 +14,35 @@ from orthotome.core.pieces.piece import (
     clipped_rectangle,
     lead_in_mm,
     nick_marks,
+    nicks_at,
     outside_contour,
     overrun_mm,
     placed,
+    row_of_nicks_mm,
     slowed_end,
 )
 
 HOLE_SPEED_SHARE = 0.5  # holes are cut at 40-60 % of the speed (domain section 10)
 MARK_MM = 8.0  # of slit into the slug's far side: the machine's Y, before it is cut loose
+USUAL_SLUG_MM, LEAST_SLUG_MM = 50.0, 30.0  # across; under the least a gauge has nothing to sit on
+_RIM_SHARE = 0.9  # of the radius, as far as nicks reach along it: beyond, the rim is too steep
 LEAST_HOLE = 1.0  # thicknesses; below it is no plasma hole (domain section 10)
 
 
-def round_slug(setting: PieceSetting, diameter_mm: float = 50.0) -> Piece:
-    """A round slug with a slit toward +Y cut first: bevel read round it gives lean and its direction."""
-    if diameter_mm < 30:
-        raise TradeError("diameter_mm", "a slug under 30 mm gives a gauge nothing to sit on.")
+def round_slug(setting: PieceSetting, diameter_mm: float | None = None, number: int = 0) -> Piece:
+    """A round slug with a slit toward +Y cut first: bevel read round it gives lean and its direction.
+
+    Its number is nicked into the near side, beside the start of the cut and away from its lead-in.
+    """
+    row_mm = row_of_nicks_mm(number, setting)
+    least = max(LEAST_SLUG_MM, 2 * row_mm / _RIM_SHARE)
+    diameter_mm = max(USUAL_SLUG_MM, least) if diameter_mm is None else diameter_mm
+    if diameter_mm < least:
+        raise TradeError(
+            "diameter_mm",
+            f"a slug of {diameter_mm:g} mm gives a gauge nothing to sit on beside its number: "
+            f"{math.ceil(least)} mm is the least.",
+        )
     nominal, path = diameter_mm / 2, (diameter_mm + setting.kerf_mm) / 2
     lead, over = lead_in_mm(setting), overrun_mm(setting)
     clockwise = setting.good == "right"
@@ -58,7 +72,14 @@ def round_slug(setting: PieceSetting, diameter_mm: float = 50.0) -> Piece:
             Segment("overrun", start, (Arc(after, (0.0, 0.0), clockwise),), END_SPEED_SHARE),
         ),
     )
-    contours, parts = placed([mark, loop], [Part(circle((0.0, 0.0), nominal))])
+    side = -1 if clockwise else 1
+
+    def rim(along: float) -> Point:
+        x = side * along
+        return x, -math.sqrt(nominal**2 - x**2)
+
+    nicks = nicks_at(number, rim, setting)
+    contours, parts = placed([mark, *nicks, loop], [Part(circle((0.0, 0.0), nominal))])
     return Piece("round", f"{diameter_mm:g} mm round slug", contours, (diameter_mm, diameter_mm), parts)
 
 

@@ -20,7 +20,6 @@ from orthotome.core.paths import (
     point_along,
     straight,
     turn_rad,
-    turned,
 )
 from orthotome.core.pieces.piece import (
     END_SPEED_SHARE,
@@ -29,6 +28,7 @@ from orthotome.core.pieces.piece import (
     Part,
     Piece,
     PieceSetting,
+    arc_lead_in,
     lead_in_mm,
     overrun_mm,
     placed,
@@ -71,7 +71,7 @@ class _Placed:
 def own_part(setting: PieceSetting, rings: Sequence[Ring], name: str) -> Piece:
     """The piece that these contours are: outlines outside, holes inside, the innermost cut first.
 
-    Raises TradeError, naming the place, where contours cross, leave no room for the kerf or for a lead-in,
+    A part in the hole of another comes before that hole, which would drop it. Raises TradeError, naming the place, where contours cross, leave no room for the kerf or for a lead-in,
     or a hole is no plasma hole.
     """
     if not rings:
@@ -85,7 +85,6 @@ def own_part(setting: PieceSetting, rings: Sequence[Ring], name: str) -> Piece:
         check_offset(one.path, loops, setting.kerf_mm / 2)
     order = sorted(found, key=lambda f: (-f.depth, abs(f.ring.area_mm2)))
     contours = [_contour(f, n, setting, loops) for n, f in enumerate(order, 1)]
-    contours.sort(key=lambda c: not c.inside)
     done, parts = placed(contours, list(_parts(found)))
     points = np.concatenate([np.array(p.outline) for p in parts])
     width, height = points.max(axis=0) - points.min(axis=0)
@@ -211,15 +210,8 @@ def _middles(path: Ring) -> Iterator[Ring]:
 
 
 def _arc_in(begun: Ring, length: float, setting: PieceSetting) -> Segment:
-    """A quarter arc from the scrap that runs into the path."""
     goes = heading_rad(begun.start, begun.start, begun.moves[0])
-    side = 1 if setting.good == "right" else -1  # scrap on the other side of the travel
-    radius = length / (math.pi / 2)
-    across = goes + side * math.pi / 2
-    x, y = begun.start
-    centre = (x + radius * math.cos(across), y + radius * math.sin(across))
-    begin = turned(begun.start, centre, -side * math.pi / 2)
-    return Segment("lead_in", begin, (Arc(begun.start, centre, clockwise=side < 0),))
+    return arc_lead_in(begun.start, goes, length, setting.good)
 
 
 def _has_room(lead: Segment, loops: Loops, setting: PieceSetting) -> bool:

@@ -214,14 +214,18 @@ def _lead_in(shape: str, second: Point, corner: Point, length: float, kept: Side
     """Into a corner along its first side, or as a quarter arc that meets that side, from the scrap."""
     if shape == "straight":
         return straight("lead_in", (beyond(second, corner, length), corner))
-    radius = length / (math.pi / 2)
     way = math.atan2(second[1] - corner[1], second[0] - corner[0])
-    # The centre lies on the scrap side of the way, the arc turns about it by a quarter.
-    side = 1 if kept == "right" else -1
-    across = way + side * math.pi / 2
-    centre = (corner[0] + radius * math.cos(across), corner[1] + radius * math.sin(across))
-    begin = turned(corner, centre, -side * math.pi / 2)
-    return Segment("lead_in", begin, (Arc(corner, centre, clockwise=side < 0),))
+    return arc_lead_in(corner, way, length, kept)
+
+
+def arc_lead_in(at: Point, heading_rad: float, length: float, kept: Side) -> Segment:
+    """A quarter arc of that length from the scrap side, that runs into a path at its heading."""
+    radius = length / (math.pi / 2)
+    side = 1 if kept == "right" else -1  # the centre lies on the other side of the path
+    across = heading_rad + side * math.pi / 2
+    centre = (at[0] + radius * math.cos(across), at[1] + radius * math.sin(across))
+    begin = turned(at, centre, -side * math.pi / 2)
+    return Segment("lead_in", begin, (Arc(at, centre, clockwise=side < 0),))
 
 
 def slowed_end(

@@ -66,10 +66,10 @@ def next_piece(session: Session, trial_id: int, judge: Judge, asked: pieces.Piec
     plate = None
     if asked.plate_id is not None:
         plate = plates.core_plate(session, plates.plate(session, asked.plate_id))
-    number = store.next_number(session, trial_id)
+    number = asked.first or store.next_number(session, trial_id)
     squares: tuple[Setting, ...] = ()
     if asked.kind == "square":
-        squares = tuple(next_settings(judgement, asked.count))
+        squares = tuple(asked.squares() or next_settings(judgement, asked.count))
         made = batch_of(campaign, squares, number, plate, settings.acceleration_mm_s2)
     else:
         acceleration = settings.acceleration_mm_s2

@@ -2,27 +2,70 @@
 
 from typing import Annotated
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, ValidationError
 
 from orthotome.api.models import Id
 from orthotome.core.axis_map import Direction
 from orthotome.core.edges import Side as EdgeSide
+from orthotome.core.errors import TradeError
 from orthotome.core.paths import SegmentKind
 from orthotome.core.pieces import MOST_AT_ONCE, PieceName
-from orthotome.formats.campaign import Text
+from orthotome.formats.campaign import Height, Speed, Text
 from orthotome.formats.profile import OutputProfile
 from orthotome.formats.reading import FileModel
 
 Side = Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
 
 
+# Speed @ cut height of each square, in mm/min and mm, with commas between.
+SettingsText = Annotated[
+    str,
+    Field(
+        max_length=400,
+        pattern=r"^[0-9]+(\.[0-9]+)?@[0-9]+(\.[0-9]+)?(,[0-9]+(\.[0-9]+)?@[0-9]+(\.[0-9]+)?)*$",
+    ),
+]
+Number = Annotated[int, Field(ge=1, le=1_000_000)]
+
+
+class _Setting(BaseModel):
+    speed_mm_min: Speed
+    cut_height_mm: Height
+
+    @classmethod
+    def from_text(cls, text: str) -> "_Setting":
+        speed, _, height = text.partition("@")
+        return cls(speed_mm_min=float(speed), cut_height_mm=float(height))
+
+
 class PieceQuery(BaseModel):
-    """Which piece, and the scrap there is for it."""
+    """Which piece, and the scrap there is for it.
+
+    ``settings`` and ``first`` say what squares were shown, so that what is programmed, cut and noted is
+    that, whatever is advised meanwhile. Left out, they are what is advised now.
+    """
 
     kind: PieceName = "square"
     plate_id: Id | None = None
     count: Annotated[int, Field(ge=1, le=MOST_AT_ONCE)] = 1  # squares at once
+    settings: SettingsText | None = None
+    first: Number | None = None
     own_part_id: Id | None = None
+
+    def squares(self) -> list[tuple[float, float]] | None:
+        """(speed, height) of the squares that were shown; None where none were.
+
+        Raises TradeError for settings that are none, or are not as many as the squares.
+        """
+        if self.settings is None:
+            return None
+        try:
+            found = [_Setting.from_text(text) for text in self.settings.split(",")]
+        except ValidationError as wrong:
+            raise TradeError("settings", f"{wrong.errors()[0]['loc'][0]} is out of range.") from None
+        if len(found) != self.count:
+            raise TradeError("settings", f"{len(found)} settings are not {self.count} squares.")
+        return [(s.speed_mm_min, s.cut_height_mm) for s in found]
 
 
 class FileQuery(PieceQuery):
@@ -79,6 +122,8 @@ class CutPieceRequest(FileModel):
     kind: PieceName
     plate_id: Id | None = None
     count: Annotated[int, Field(ge=1, le=MOST_AT_ONCE)] = 1
+    settings: SettingsText | None = None
+    first: Number | None = None
     own_part_id: Id | None = None
     by: Annotated[str, Field(max_length=120)] = ""
 

@@ -8,7 +8,7 @@ from sqlmodel import Session, col, select
 
 from orthotome.core.nesting import Rectangle
 from orthotome.store import plates, trials
-from orthotome.store.errors import NotFound
+from orthotome.store.errors import NotFound, Refused
 from orthotome.store.tables import CutRow, PlannedCut
 
 
@@ -37,9 +37,20 @@ def waiting(session: Session, trial_id: int) -> Sequence[PlannedCut]:
 def note_cut(
     session: Session, trial_id: int, pieces: Sequence[PieceCut], plate_id: int | None, by: str
 ) -> list[PlannedCut]:
-    """Remember pieces that were cut; on a plate, their places are taken from now on."""
+    """Remember pieces that were cut; on a plate, their places are taken from now on.
+
+    Raises Refused where a number is already that of another piece of the trial.
+    """
+    known = {w.number for w in waiting(session, trial_id)}
+    known |= {c.row.number for c in trials.logged_cuts(session, trial_id)}
     rows = []
     for piece in pieces:
+        if piece.number in known:
+            raise Refused(
+                f"Piece {piece.number} is already noted. If this is another one, its nicks mislead: log it by "
+                "hand, with its own setting.",
+                "first",
+            )
         zone = None
         if plate_id is not None and piece.spot is not None:
             zone = plates.take(session, plate_id, piece.spot, piece.what)

@@ -127,6 +127,38 @@ class Batches(Api):
         self.client.put(f"/api/planned-cuts/{ids[1]}/struck")
         self.assertEqual(len(self.get("/tables/2/plates")[0]["zones"]), 2)
 
+    def test_what_was_shown_is_what_is_programmed_and_noted_whatever_is_advised_since(self) -> None:
+        shown = self.get(f"/trials/{JUST_OPENED}/piece?count=2")["batch"]
+        settings = ",".join(f"{b['speed_mm_min']}@{b['cut_height_mm']}" for b in shown)
+        # Another screen logs a cut while these are being cut: the advice moves on.
+        self.client.post(f"/api/trials/{JUST_OPENED}/cuts", json={**CUT, "speed_mm_min": 1500})
+        moved = self.get(f"/trials/{JUST_OPENED}/piece?count=2")["batch"]
+        self.assertNotEqual([b["speed_mm_min"] for b in moved], [b["speed_mm_min"] for b in shown])
+        asked = f"count=2&settings={settings}&first=2"
+        file = self.get(f"/trials/{JUST_OPENED}/piece.json?{asked}")
+        cut = {c["speed_mm_min"] for c in file["contours"] if not c["inside"]}
+        self.assertEqual(cut, {b["speed_mm_min"] for b in shown})
+        body = {"kind": "square", "count": 2, "settings": settings}
+        path = f"/api/trials/{JUST_OPENED}/piece/cut"
+        # Number 1 is that other cut's by now: two pieces with the same nicks are not told apart.
+        self.refused(
+            self.client.post(path, json={**body, "first": 1}), 409, "first", "Piece 1 is already"
+        )
+        self.assertEqual(self.client.post(path, json={**body, "first": 2}).status_code, 201)
+        waiting = self.get(f"/trials/{JUST_OPENED}/bench")["waiting"]
+        noted = [(w["number"], w["speed_mm_min"], w["cut_height_mm"]) for w in waiting]
+        wanted = [(2 + i, b["speed_mm_min"], b["cut_height_mm"]) for i, b in enumerate(shown)]
+        self.assertEqual(noted, wanted)
+        # The same note sent twice, by a second tap or a lost answer, is refused, not doubled.
+        self.refused(self.client.post(path, json={**body, "first": 2}), 409, "first")
+
+    def test_settings_that_are_none_are_refused(self) -> None:
+        path = f"/api/trials/{JUST_OPENED}/piece?count=2&settings="
+        for text in ("fast", "2100@1.5,", "nan@1"):
+            self.refused(self.client.get(path + text), 422, "settings")
+        self.refused(self.client.get(f"{path}2100@1.5"), 422, "settings", "1 settings are not 2 squares")
+        self.refused(self.client.get(f"{path}2100@1.5,1@1.5"), 422, "settings", "out of range")
+
     def test_what_is_no_batch_is_refused(self) -> None:
         path = f"/api/trials/{JUST_OPENED}/piece?count=2&kind=round"
         self.refused(self.client.get(path), 422, "count", "only squares")

@@ -86,13 +86,15 @@ export function PieceDialog({ trialId, tableId, revision, begin, units, onClose 
   const [ownPartId, setOwnPartId] = useState<number | null>(null);
   const remembered = Number(localStorage.getItem(plateKey(tableId))) || null;
   const [plateId, setPlateId] = useState<number | null>(remembered);
+  const shown = useShownSquares(trialId, kind === 'square' ? count : 0);
   const asked = {
     kind,
     plate_id: plateId,
     count: kind === 'square' ? count : 1,
     own_part_id: kind === 'own_part' ? ownPartId : null,
+    ...shown,
   };
-  const ready = kind !== 'own_part' || ownPartId !== null;
+  const ready = kind === 'own_part' ? ownPartId !== null : kind !== 'square' || shown.settings !== null;
   const needs = useQuery({
     queryKey: ['piece', trialId, revision, asked],
     queryFn: () =>
@@ -123,7 +125,9 @@ export function PieceDialog({ trialId, tableId, revision, begin, units, onClose 
           {ready && (
             <OnItsPlate trialId={trialId} revision={revision} asked={asked} fits={fits} units={units} />
           )}
-          {!ready && <p className={styles.empty}>Choose one of your parts, or import its drawing.</p>}
+          {!ready && kind === 'own_part' && (
+            <p className={styles.empty}>Choose one of your parts, or import its drawing.</p>
+          )}
         </div>
         <div className={styles.take}>
           <h1 id="piece-title">The piece to cut</h1>
@@ -176,6 +180,32 @@ interface Asked {
   plate_id: number | null;
   count: number;
   own_part_id: number | null;
+  settings: string | null;
+  first: number | null;
+}
+
+/**
+ * The settings and numbers of the squares, asked once: what is programmed, cut and noted is what was
+ * shown here, also where another screen logs a cut while this one is at the table.
+ */
+function useShownSquares(trialId: number, count: number): Pick<Asked, 'settings' | 'first'> {
+  const [opened] = useState(() => Date.now());
+  const once = useQuery({
+    queryKey: ['squares to cut', trialId, opened, count],
+    queryFn: () =>
+      answered(
+        api.GET('/api/trials/{trial_id}/piece', {
+          params: { path: { trial_id: trialId }, query: { kind: 'square', count } },
+        }),
+      ),
+    enabled: count > 0,
+    staleTime: Infinity,
+  });
+  const batch = count > 0 ? once.data?.batch : undefined;
+  return {
+    settings: batch ? batch.map((b) => `${b.speed_mm_min}@${b.cut_height_mm}`).join(',') : null,
+    first: batch?.[0]?.number ?? null,
+  };
 }
 
 /** The path on the plate chosen; while it does not fit there, on the least plate it needs. */

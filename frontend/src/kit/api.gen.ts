@@ -1954,6 +1954,10 @@ export interface components {
              * @default 1
              */
             count: number;
+            /** Settings */
+            settings?: string | null;
+            /** First */
+            first?: number | null;
             /** Own Part Id */
             own_part_id?: number | null;
             /**
@@ -9370,6 +9374,8 @@ export interface operations {
                 kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip" | "own_part";
                 plate_id?: number | null;
                 count?: number;
+                settings?: string | null;
+                first?: number | null;
                 own_part_id?: number | null;
             };
             header?: never;
@@ -9457,6 +9463,8 @@ export interface operations {
                 kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip" | "own_part";
                 plate_id?: number | null;
                 count?: number;
+                settings?: string | null;
+                first?: number | null;
                 own_part_id?: number | null;
             };
             header?: never;
@@ -9544,6 +9552,8 @@ export interface operations {
                 kind?: "strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip" | "own_part";
                 plate_id?: number | null;
                 count?: number;
+                settings?: string | null;
+                first?: number | null;
                 own_part_id?: number | null;
                 dry_run?: boolean;
             };

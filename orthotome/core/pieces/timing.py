@@ -111,7 +111,7 @@ def played(
             count = _looks(leg)
             for i in range(1, count + 1):
                 point, speed = leg.at(i / count)
-                when = now + leg.seconds * i / count
+                when = now + leg.seconds * (i / count)  # of the last, just the leg
                 samples.append(Sample(when, point, 60 * speed, leg.kind, leg.slow))
             now += leg.seconds
         last = samples[-1].at

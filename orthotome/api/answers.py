@@ -354,7 +354,7 @@ def bench(
         opening_ladder_mm_min=_opening_ladder(shown, logged, judgement),
         waiting=[
             models.WaitingPiece(
-                **w.model_dump(exclude={"trial_id", "zone_id", "cut_by", "struck_out"}),
+                **w.model_dump(include=set(models.WaitingPiece.model_fields) - {"nicks"}),
                 nicks=nicked(w.number),
             )
             for w in waiting

@@ -41,6 +41,7 @@ def note_cut(
 
     Raises Refused where a number is already that of another piece of the trial.
     """
+    found = trials.open_for_change(session, trial_id)
     known = {w.number for w in waiting(session, trial_id)}
     known |= {c.row.number for c in trials.logged_cuts(session, trial_id)}
     rows = []
@@ -54,19 +55,24 @@ def note_cut(
         zone = None
         if plate_id is not None and piece.spot is not None:
             zone = plates.take(session, plate_id, piece.spot, piece.what)
+        series, starts = trials.count_start(session, found.table_id)
         row = PlannedCut(
             trial_id=trial_id,
             key=str(uuid.uuid4()),
             number=piece.number,
             speed_mm_min=piece.speed_mm_min,
             cut_height_mm=piece.cut_height_mm,
+            parts=series.parts,
+            mount=series.mount,
+            signal=series.signal,
+            starts=starts,
             zone_id=zone.id if zone else None,
             cut_by=by,
         )
         session.add(row)
         rows.append(row)
     session.flush()
-    trials.touch(session, trials.open_for_change(session, trial_id))
+    trials.touch(session, found)
     return rows
 
 
@@ -83,10 +89,13 @@ def strike(session: Session, planned_id: int, *, out: bool) -> None:
     row = session.get(PlannedCut, planned_id)
     if row is None:
         raise NotFound("There is no such piece.", "planned_id")
+    found = trials.trial(session, row.trial_id)
+    if row.struck_out != out:
+        trials.uncount_start(session, found.table_id, row.parts, by=1 if out else -1)
     row.struck_out = out
     session.add(row)
     if row.zone_id is not None:
         zone = plates.zone(session, row.zone_id)
         zone.struck_out = out
         session.add(zone)
-    trials.touch(session, trials.trial(session, row.trial_id))
+    trials.touch(session, found)

@@ -359,6 +359,10 @@ class PlannedCut(SQLModel, table=True):
     number: int
     speed_mm_min: float
     cut_height_mm: float
+    parts: str  # what was fitted when it was cut, which may be another by the time it is read
+    mount: str
+    signal: str
+    starts: int
     zone_id: int | None = Field(default=None, foreign_key="plate_zone.id")
     cut_at: datetime = Field(default_factory=now)
     cut_by: str = ""

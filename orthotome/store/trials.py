@@ -156,27 +156,47 @@ def retarget(session: Session, trial_id: int, revision: int, target: Target, lim
 def log_cut(session: Session, trial_id: int, key: str, cut: Cut, *, by: str, note: str) -> CutRow:
     """Log a cut. The same ``key`` again returns the cut logged first: a repeat is not a new cut.
 
-    The key of a piece that waits to be read gives the cut that piece's number.
+    The key of a piece that waits to be read gives the cut that piece's number, and the parts, mount and
+    signal path that it was cut with, whatever is fitted by now.
     """
     again = select(CutRow).where(CutRow.trial_id == trial_id, CutRow.key == key)
     if (known := session.exec(again).first()) is not None:
         return known
     found = open_for_change(session, trial_id)
-    table = shop.table(session, found.table_id)
-    table.starts_on_parts += 1
-    cut_before = select(PlannedCut.number).where(PlannedCut.trial_id == trial_id, PlannedCut.key == key)
-    number = session.exec(cut_before).first() or next_number(session, trial_id)
-    row = _new_row(found, replace(cut, series=_fitted_now(table)), number, key)
+    cut_before = select(PlannedCut).where(PlannedCut.trial_id == trial_id, PlannedCut.key == key)
+    piece = session.exec(cut_before).first()
+    if piece is not None:
+        series = Series(parts=piece.parts, mount=piece.mount, signal=piece.signal)
+        number, starts = piece.number, piece.starts
+    else:
+        series, starts = count_start(session, found.table_id)
+        number = next_number(session, trial_id)
+    row = _new_row(found, replace(cut, series=series), number, key)
     row.logged_by, row.note = by, note
     if row.starts is None:
-        row.starts = table.starts_on_parts
+        row.starts = starts
     session.add(row)
     session.flush()
     _write_readings(session, row, cut)
     session.exec(delete(LogDraft).where(col(LogDraft.trial_id) == trial_id))
-    session.add(table)
     touch(session, found)
     return row
+
+
+def count_start(session: Session, table_id: int) -> tuple[Series, int]:
+    """Count one cut on the parts fitted now: (what is fitted, cuts on these parts with this one)."""
+    table = shop.table(session, table_id)
+    table.starts_on_parts += 1
+    session.add(table)
+    return _fitted_now(table), table.starts_on_parts
+
+
+def uncount_start(session: Session, table_id: int, parts: str, *, by: int = 1) -> None:
+    """Take a cut that was none off the count, if those parts are still fitted; ``by`` -1 puts it back."""
+    table = shop.table(session, table_id)
+    if _fitted_now(table).parts == parts:
+        table.starts_on_parts = max(0, table.starts_on_parts - by)
+        session.add(table)
 
 
 def next_number(session: Session, trial_id: int) -> int:

@@ -110,6 +110,24 @@ class Batches(Api):
         self.client.put(f"/api/planned-cuts/{ids[0]}/struck?out=false")
         self.assertEqual(len(self.get(f"/trials/{JUST_OPENED}/bench")["waiting"]), 2)
 
+    def test_a_piece_read_after_a_change_of_parts_counts_for_those_it_was_cut_with(self) -> None:
+        table = self.get(f"/trials/{JUST_OPENED}/bench")["trial"]["table_id"]
+        before = self.get(f"/trials/{JUST_OPENED}/campaign")
+        starts = next(t for t in self.get("/tables") if t["id"] == table)["starts_on_parts"]
+        never = self.cut(3)[2]
+        self.client.put(f"/api/planned-cuts/{never}/struck")
+        counted = next(t for t in self.get("/tables") if t["id"] == table)["starts_on_parts"]
+        self.assertEqual(counted, starts + 2)
+        changed = self.client.post(f"/api/tables/{table}/put-right", json={"what": "parts"})
+        self.assertEqual(changed.status_code, 204, changed.text)
+        first = self.get(f"/trials/{JUST_OPENED}/bench")["waiting"][0]
+        self.client.post(f"/api/trials/{JUST_OPENED}/cuts", json={**CUT, "key": first["key"]})
+        self.client.post(f"/api/trials/{JUST_OPENED}/cuts", json={**CUT, "key": "on the new parts"})
+        old, new = self.get(f"/trials/{JUST_OPENED}/campaign")["cuts"]
+        self.assertEqual(before.get("cuts", []), [])
+        self.assertNotEqual(old["series"]["parts"], new["series"]["parts"])
+        self.assertEqual((old["starts"], new["starts"]), (starts + 1, 1))
+
     def test_a_batch_takes_its_places_on_the_scrap_or_says_how_many_fit(self) -> None:
         scrap = {"name": "offcut", "width_mm": 180.0, "height_mm": 170.0}
         plate = self.client.post("/api/tables/2/plates", json=scrap).json()["id"]

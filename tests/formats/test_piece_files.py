@@ -9,6 +9,7 @@ import tempfile
 import unittest
 from collections.abc import Iterator
 from pathlib import Path
+from typing import get_args
 
 import ezdxf
 from ezdxf import recover
@@ -18,7 +19,7 @@ from pypdf import PdfReader
 
 from orthotome.core.axis_map import AxisMap
 from orthotome.core.paths import Arc, Move
-from orthotome.core.pieces import Piece, round_slug
+from orthotome.core.pieces import Piece, PieceName, round_slug
 from orthotome.formats.campaign import read_campaign
 from orthotome.formats.gcode import write_gcode
 from orthotome.formats.own_part import OwnPartFile, rings_from_file
@@ -27,19 +28,7 @@ from orthotome.formats.profile import SHIPPED, OutputProfile
 
 ROOT = Path(__file__).parents[2]
 CAMPAIGN = read_campaign((ROOT / "docs/formats/campaign.example.json").read_bytes())
-KINDS = (
-    "strip_ladder",
-    "height_ladder",
-    "pierce_ladder",
-    "start_end_ladder",
-    "square",
-    "round",
-    "holes",
-    "corner",
-    "long_strip",
-)
-
-
+KINDS: tuple[PieceName, ...] = tuple(k for k in get_args(PieceName) if k != "own_part")
 PART = rings_from_file(
     OwnPartFile.model_validate_json((ROOT / "docs/formats/own_part.example.json").read_text())
 )

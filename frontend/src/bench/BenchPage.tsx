@@ -58,15 +58,18 @@ function BenchOfTrial({ trialId }: { trialId: number }) {
   useEffect(() => {
     void loadLogSheet(); // at hand before it is asked for
   }, []);
+  const waits = bench.data?.waiting[0];
   useEffect(() => {
     const pressed = (e: KeyboardEvent) => {
       const typing =
         e.target instanceof HTMLElement && e.target.closest('input, textarea, [role=dialog]');
-      if (e.key === 'l' && !typing && !e.ctrlKey && !e.metaKey) open('full');
+      if (e.key !== 'l' || typing || e.ctrlKey || e.metaKey) return;
+      if (waits) open(null, waits);
+      else open('full');
     };
     window.addEventListener('keydown', pressed);
     return () => window.removeEventListener('keydown', pressed);
-  }, [open]);
+  }, [open, waits]);
   if (bench.isError)
     return (
       <Notice kind="refusal" title="This trial cannot be shown">

@@ -140,7 +140,7 @@ function Actions({
           trialId={trial.id}
           waiting={bench.waiting}
           units={units}
-          onRead={(piece) => (trial.simulated ? onSimulate(piece) : onLog('full', piece))}
+          onRead={(piece) => (trial.simulated ? onSimulate(piece) : onLog(null, piece))}
         />
         <div className={styles.row}>
           <PieceButton bench={bench} units={units} />

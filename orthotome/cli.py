@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING, Annotated, NoReturn, cast
 import typer
 
 if TYPE_CHECKING:
-    from orthotome.core.rings import Ring
-    from orthotome.formats.drawing import Unit
+    from orthotome.core.path.rings import Ring
+    from orthotome.formats.pieces.drawing import Unit
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, help=__doc__)
 
@@ -53,15 +53,15 @@ def advise(
 
 def _advice_json(text: bytes, batch: int) -> str:
     from orthotome.core.tuner.advise import advise as core_advise  # noqa: PLC0415
-    from orthotome.formats.advice import advice_to_file  # noqa: PLC0415
-    from orthotome.formats.campaign import read_campaign  # noqa: PLC0415
+    from orthotome.formats.trial.advice import advice_to_file  # noqa: PLC0415
+    from orthotome.formats.trial.campaign import read_campaign  # noqa: PLC0415
 
     return advice_to_file(core_advise(read_campaign(text), batch)).model_dump_json()
 
 
 def _advise_stream(batch: int) -> None:
-    from orthotome.formats.advice import RefusedAdvice  # noqa: PLC0415
     from orthotome.formats.reading import FileError  # noqa: PLC0415
+    from orthotome.formats.trial.advice import RefusedAdvice  # noqa: PLC0415
 
     for line in sys.stdin.buffer:
         if not line.strip():
@@ -83,10 +83,10 @@ def start(
     gas: Annotated[str | None, typer.Option(help="Where the set has rows for several.")] = None,
 ) -> None:
     """Starting numbers for a metal and thickness, with the rows they came from."""
-    from orthotome.core.start_rows import starting_numbers  # noqa: PLC0415
+    from orthotome.core.book.start_rows import starting_numbers  # noqa: PLC0415
+    from orthotome.formats.book.rows import read_rows  # noqa: PLC0415
+    from orthotome.formats.book.start import start_to_file  # noqa: PLC0415
     from orthotome.formats.reading import FileError  # noqa: PLC0415
-    from orthotome.formats.rows import read_rows  # noqa: PLC0415
-    from orthotome.formats.start import start_to_file  # noqa: PLC0415
 
     try:
         found = read_rows(_read_file(rows).decode("utf-8-sig"))
@@ -104,7 +104,7 @@ def signal_path(
 ) -> None:
     """What the screen will show, what the torch will do, and which stage contradicts a reading."""
     from orthotome.core.errors import TradeError  # noqa: PLC0415 (start-up time)
-    from orthotome.formats import signal_path as path_files  # noqa: PLC0415
+    from orthotome.formats.height import signal_path as path_files  # noqa: PLC0415
     from orthotome.formats.reading import FileError  # noqa: PLC0415
 
     try:
@@ -134,10 +134,10 @@ def piece(
 
     from orthotome.core.errors import TradeError  # noqa: PLC0415
     from orthotome.core.pieces import PieceName, check_plate  # noqa: PLC0415
-    from orthotome.formats.campaign import read_campaign  # noqa: PLC0415
-    from orthotome.formats.piece_set import piece_files, piece_of  # noqa: PLC0415
-    from orthotome.formats.profile import profile_named  # noqa: PLC0415
+    from orthotome.formats.machine.profile import profile_named  # noqa: PLC0415
+    from orthotome.formats.pieces.piece_set import piece_files, piece_of  # noqa: PLC0415
     from orthotome.formats.reading import FileError  # noqa: PLC0415
+    from orthotome.formats.trial.campaign import read_campaign  # noqa: PLC0415
 
     if kind not in get_args(PieceName):
         _refuse(f"there is no piece “{kind}”: use one of {', '.join(get_args(PieceName))}.")
@@ -169,7 +169,7 @@ def piece(
 
 def _own_part(file: str, unit: str) -> "tuple[str, tuple[Ring, ...]]":
     """The name and the contours of a drawing; what was left out of it is said on standard error."""
-    from orthotome.formats.drawing import read_drawing  # noqa: PLC0415 (start-up time)
+    from orthotome.formats.pieces.drawing import read_drawing  # noqa: PLC0415 (start-up time)
 
     found = read_drawing(_read_file(file), cast("Unit | None", unit or None))
     for note in found.notes:
@@ -203,12 +203,18 @@ def serve(
     path = data / ("demo.sqlite" if demo else "orthotome.sqlite")
     if reset and not demo:
         _refuse("--reset goes with --demo: the shop's own records are never thrown away.")
-    run(path, port, demo=demo, reset=reset)
+    if not demo:
+        run(path, port)
+        return
+    from orthotome.demo import fill_if_empty  # noqa: PLC0415
+
+    run(path, port, reset=reset, prepare=fill_if_empty)
 
 
 @app.command()
 def schemas(
     folder: Annotated[Path, typer.Argument(help="Where to write them.")] = Path("docs"),
+    words: Annotated[Path | None, typer.Option(help="The front end's words.")] = None,
 ) -> None:
     """Write the JSON Schemas of the open files and the OpenAPI document."""
     from orthotome.api.serving import openapi_text  # noqa: PLC0415
@@ -216,6 +222,10 @@ def schemas(
 
     write_schemas(folder / "formats")
     (folder / "openapi.json").write_text(openapi_text(), encoding="utf-8")
+    if words is not None:
+        from orthotome.formats.words import words_module  # noqa: PLC0415
+
+        words.write_text(words_module(), encoding="utf-8")
 
 
 def main() -> None:

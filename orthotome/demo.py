@@ -3,17 +3,33 @@
 One trial half-way, one locked, one just opened, of three metals on two simulated tables.
 """
 
-from dataclasses import dataclass, replace
+import os
+from dataclasses import dataclass
+from pathlib import Path
 
+from fastapi import FastAPI
 from sqlmodel import Session
 
-from orthotome.core.campaign import Cut, NextCut, Target, TorchSet
-from orthotome.core.signal_path import SignalPath
-from orthotome.core.start_rows import RowDetails, StartRow, StartValues
-from orthotome.core.trial_plan import default_limits, dialled_start
-from orthotome.store import book, choosing, machine, recipes, trials
+from orthotome.api.app import create_app
+from orthotome.core.book.start_rows import RowDetails, StartRow, StartValues
+from orthotome.core.height.signal_path import SignalPath
+from orthotome.core.log.starts import pierces_of_piece
+from orthotome.core.trial.campaign import Target, TorchSet
+from orthotome.core.trial.opening import default_limits, dialled_start
+from orthotome.core.trial.table_door import Job
+from orthotome.formats.pieces.piece_set import basis_of, nicked
+from orthotome.sim.door import open_door
+from orthotome.store.book import recipes
+from orthotome.store.book import rows as book
+from orthotome.store.choose import processes as choosing
 from orthotome.store.database import Database
+from orthotome.store.height import signal_paths
+from orthotome.store.log import cuts
+from orthotome.store.machine import pages
+from orthotome.store.shop import shop
 from orthotome.store.tables import CuttingTable, SetNote, Shop, TorchSetRow, Trial
+from orthotome.store.torch import fittings
+from orthotome.store.trial import campaigns, trials
 
 SETS = (
     TorchSet("70 A plate set", 70, "air", "clockwise"),
@@ -117,20 +133,18 @@ _JOBS = (
 
 def fill(database: Database) -> None:
     """Write the demo shop into an empty database, in one change."""
-    with database.write() as session:
+    with database.write(by="Wren") as session:
         session.add(Shop(name="Saltmarsh Forge (example shop)", example=True))
         sets = [_torch_set(session, s) for s in SETS]
         _rows(session, sets)
         tables = [
-            CuttingTable(name="North table", bed="water", simulated_seed=11, torch_set_id=sets[0].id),
-            CuttingTable(
-                name="South table", bed="downdraft", simulated_seed=24, torch_set_id=sets[1].id
-            ),
+            shop.add_table(session, "North table", "water", sets[0].id),
+            shop.add_table(session, "South table", "downdraft", sets[1].id),
         ]
-        for table, starts in zip(tables, (121, 38), strict=True):
-            table.starts_on_parts = starts
+        for table, seed, starts in zip(tables, (11, 24), (121, 38), strict=True):
+            table.simulated_seed = seed
             session.add(table)
-        session.flush()
+            fittings.count(session, table.id or 0, starts)
         _pages(session, tables, sets)
         for job in _JOBS:
             _trial(session, job, tables[job.table], sets[job.torch_set])
@@ -154,17 +168,16 @@ def _torch_set(session: Session, given: TorchSet) -> TorchSetRow:
 def _pages(session: Session, tables: list[CuttingTable], sets: list[TorchSetRow]) -> None:
     """The tables' own pages, a signal path, a noted fact, and what is written down of the sets."""
     for table, written in zip(tables, (_NORTH, _SOUTH), strict=True):
-        machine.change_settings(session, table.id or 0, written, None)
+        pages.change_settings(session, table.id or 0, written, None)
     north = tables[0].id or 0
-    machine.set_signal_path(
-        session, north, SignalPath(50, 1, 50), seen=(130.0, 129.6), note="as found", by="Wren"
+    signal_paths.set_signal_path(
+        session, north, SignalPath(50, 1, 50), seen=(130.0, 129.6), note="as found"
     )
-    machine.add_fact(
+    pages.add_fact(
         session,
         north,
         "Input card, link 3",
         "Bridged means straight through. The label beside it names the signal it expects, not what it does.",
-        "Wren",
     )
     sets[0].parts_cost, sets[0].parts_starts = 24.0, 400
     sets[1].parts_cost, sets[1].parts_starts = 18.0, 450
@@ -234,40 +247,39 @@ def _trial(session: Session, job: _Job, table: CuttingTable, fitted: TorchSetRow
         target=job.target,
         limits=default_limits(start),
         title=job.title,
-        opened_by="Wren",
     )
     _cuts(session, job, trial, table)
 
 
 def _cuts(session: Session, job: _Job, trial: Trial, table: CuttingTable) -> None:
     from orthotome.core.tuner.advise import judge  # noqa: PLC0415 (start-up time)
+    from orthotome.core.tuner.next_act import next_act  # noqa: PLC0415
 
-    assert trial.id is not None
+    assert trial.id is not None and table.simulated_seed is not None and table.id is not None
+    door = open_door(table.simulated_seed)
     for n in range(1, job.most_cuts + 1):
-        campaign = trials.campaign_of(session, trial)
+        campaign = campaigns.campaign_of(session, trial)
         judgement = judge(campaign)
         if judgement.advice.status == "square":
             break
-        cut = simulated_cut(table, trial, campaign.start, n, judgement.advice.next_cuts[0])
-        trials.log_cut(session, trial.id, f"demo-{n}", cut, by="Wren", note="")
+        asked = Job(trial.id, campaign.start, trial.thickness_mm, campaign.torch_set.swirl)
+        pierces = pierces_of_piece("square", basis_of(campaign), nicked(n))
+        starts = fittings.fitted(session, table.id).starts + pierces
+        cut = door.cut(asked, n, "square", next_act(judgement).setting, starts=starts)
+        cuts.log_cut(session, trial.id, f"demo-{n}", cut, pierces=pierces)
     if job.lock:
-        judgement = judge(trials.campaign_of(session, trial))
-        recipes.lock(session, trial.id, judgement, by="Wren", title=job.title)
+        judgement = judge(campaigns.campaign_of(session, trial))
+        recipes.lock(session, trial.id, judgement, title=job.title)
 
 
-def simulated_cut(
-    table: CuttingTable, trial: Trial, start: StartValues, number: int, asked: NextCut
-) -> Cut:
-    """Cut ``number`` of a trial as the simulated table answers it."""
-    from orthotome.sim.table import SimulatedTable  # noqa: PLC0415 (start-up time)
+def fill_if_empty(database: Database) -> None:
+    """Make an empty database the demo shop; leave any other as it is."""
+    if is_empty(database):
+        fill(database)
 
-    assert table.simulated_seed is not None
-    stand_in = SimulatedTable.from_seed(table.simulated_seed, start, trial.thickness_mm)
-    cut = stand_in.cut(
-        1000 * (trial.id or 0) + number,
-        asked.piece,
-        asked.speed_mm_min,
-        asked.cut_height_mm,
-        starts=table.starts_on_parts + 1,
-    )
-    return replace(cut, starts=None)
+
+def demo_app() -> FastAPI:
+    """The demo for a reloading server (``./run dev``); its folder is in ORTHOTOME_DATA."""
+    database = Database(Path(os.environ["ORTHOTOME_DATA"]) / "demo.sqlite")
+    fill_if_empty(database)
+    return create_app(database)

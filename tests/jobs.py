@@ -2,8 +2,9 @@
 
 from dataclasses import dataclass, replace
 
-from orthotome.core.campaign import Advice, Campaign, Limits, Target, TorchSet
-from orthotome.core.start_rows import StartValues
+from orthotome.core.book.start_rows import StartValues
+from orthotome.core.trial.advice import Advice
+from orthotome.core.trial.campaign import Campaign, Limits, Target, TorchSet
 from orthotome.core.tuner.advise import advise
 from orthotome.sim.table import SimulatedTable
 

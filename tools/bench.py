@@ -22,12 +22,14 @@ from pathlib import Path
 import ezdxf
 
 from orthotome import demo
-from orthotome.core.campaign import Target
-from orthotome.core.trial_plan import default_limits, dialled_start
+from orthotome.core.trial.campaign import Target
+from orthotome.core.trial.opening import default_limits, dialled_start
 from orthotome.core.tuner.advise import judge
 from orthotome.sim.table import SimulatedTable
-from orthotome.store import book, trials
+from orthotome.store.book import rows as book
 from orthotome.store.database import Database
+from orthotome.store.log import cuts as log_cuts
+from orthotome.store.trial import campaigns, lines, trials
 from tools.browser import CHROMIUM, Server
 
 ROOT = Path(__file__).parents[1]
@@ -100,14 +102,14 @@ def fill(path: Path) -> None:
                 to_bench=False,
             )
             table = SimulatedTable.from_seed(n, start, 8.0)
-            cuts = [
+            made = [
                 replace(table.cut(i, "square", start.speed_mm_min, start.cut_height_mm), id=f"c{i}")
                 for i in range(CUTS_EACH)
             ]
-            trials.take_in_cuts(session, trial, cuts)
+            log_cuts.take_in_cuts(session, trial, made)
     with database.read() as session:
-        lines, total = trials.trial_lines(session, most=500)
-        print(f"{total} trials, {sum(line.cuts for line in lines)} cuts")
+        listed, total = lines.trial_lines(session, most=500)
+        print(f"{total} trials, {sum(line.cuts for line in listed)} cuts")
     database.close()
 
 
@@ -223,7 +225,7 @@ def advice() -> None:
         database = Database(Path(folder) / "one.sqlite")
         demo.fill(database)
         with database.read() as session:
-            campaign = trials.campaign_of(session, trials.trial(session, 2))
+            campaign = campaigns.campaign_of(session, trials.trial(session, 2))
         database.close()
     judge(campaign)
     timed("advice after 3 cuts", 20, lambda _: judge(campaign), "limit 300")

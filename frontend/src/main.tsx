@@ -13,11 +13,11 @@ import { Shell } from './kit/Shell';
 import { steelTheme } from './kit/theme';
 import { Undoable } from './kit/undo';
 
-const TrialsPage = lazy(async () => ({ default: (await import('./trials/TrialsPage')).TrialsPage }));
+const TrialsPage = lazy(async () => ({ default: (await import('./trial/TrialsPage')).TrialsPage }));
 const NewTrialPage = lazy(async () => ({
-  default: (await import('./trials/NewTrialPage')).NewTrialPage,
+  default: (await import('./trial/NewTrialPage')).NewTrialPage,
 }));
-const TrialPage = lazy(async () => ({ default: (await import('./trials/TrialPage')).TrialPage }));
+const TrialPage = lazy(async () => ({ default: (await import('./trial/TrialPage')).TrialPage }));
 const BookPage = lazy(async () => ({ default: (await import('./book/BookPage')).BookPage }));
 const RecipePage = lazy(async () => ({ default: (await import('./book/RecipePage')).RecipePage }));
 const BookSheetPage = lazy(async () => ({

@@ -1,6 +1,6 @@
 """The application: routers under /api, the built front end beside them, guarded and with problems."""
 
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Callable
 from contextlib import asynccontextmanager
 from pathlib import Path
 
@@ -8,10 +8,23 @@ from fastapi import FastAPI
 
 from orthotome import __version__
 from orthotome.api import front_end, problems
+from orthotome.api.bench import routes as bench
+from orthotome.api.bench.judging import Judge
+from orthotome.api.book import routes as book
+from orthotome.api.choose import routes as choose
 from orthotome.api.guard import Guard
-from orthotome.api.judging import Judge
-from orthotome.api.models import Problem
-from orthotome.api.routers import book, choosing, machine, pieces, plates, readiness, shop, trials
+from orthotome.api.height import routes as height
+from orthotome.api.log import routes as log
+from orthotome.api.machine import routes as machine
+from orthotome.api.pieces import plate_routes as plates
+from orthotome.api.pieces import routes as pieces
+from orthotome.api.ready import routes as ready
+from orthotome.api.shop import routes as shop
+from orthotome.api.torch import routes as torch
+from orthotome.api.trial import routes as trial
+from orthotome.api.wire import Problem
+from orthotome.core.trial.table_door import TableDoor
+from orthotome.sim.door import open_door as simulated_door
 from orthotome.store.database import Database
 
 FRONT_END = Path(__file__).parents[2] / "frontend" / "dist"
@@ -22,8 +35,12 @@ _PROBLEMS = {
 }
 
 
-def create_app(database: Database, built: Path = FRONT_END) -> FastAPI:
-    """The application over one database."""
+def create_app(
+    database: Database,
+    built: Path = FRONT_END,
+    open_door: Callable[[int], TableDoor] = simulated_door,
+) -> FastAPI:
+    """The application over one database; ``open_door`` leads to the tables that cut by themselves."""
 
     @asynccontextmanager
     async def life(_app: FastAPI) -> AsyncIterator[None]:
@@ -43,7 +60,8 @@ def create_app(database: Database, built: Path = FRONT_END) -> FastAPI:
     )
     app.state.database = database
     app.state.judge = Judge()
-    for room in (shop, machine, readiness, book, choosing, trials, pieces, plates):
+    app.state.open_door = open_door
+    for room in (shop, machine, height, torch, ready, book, choose, trial, log, bench, pieces, plates):
         app.include_router(room.router, prefix="/api")
     problems.install(app)
     front_end.install(app, built)

@@ -1,33 +1,62 @@
 """What routers ask for: a session to read, one to write, the judge, and a quick way to answer."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import AbstractContextManager
+from dataclasses import dataclass
 from typing import Annotated, cast
+from urllib.parse import unquote
 
 from fastapi import Depends, Request
 from fastapi.responses import Response
 from pydantic import BaseModel
 from sqlmodel import Session
 
-from orthotome.api.judging import Judge
+from orthotome.api.bench.judging import Judge
+from orthotome.core.trial.table_door import TableDoor
 from orthotome.store.database import Database
 
+PERSON_HEADER = "orthotome-person"
+MOST_OF_A_NAME = 80
 
-def _database(request: Request) -> Database:
-    return cast(Database, request.app.state.database)
+
+@dataclass(frozen=True)
+class SignedStore:
+    """The database, with every change signed by the person who sent the request."""
+
+    database: Database
+    by: str
+
+    def write(self) -> AbstractContextManager[Session]:
+        """One change by that person."""
+        return self.database.write(by=self.by)
+
+
+def _store(request: Request) -> SignedStore:
+    return SignedStore(request.app.state.database, person_of(request.headers.get(PERSON_HEADER, "")))
+
+
+def person_of(header: str) -> str:
+    """Who sent a request: a name, percent-encoded, since a header carries no umlauts."""
+    return unquote(header).strip()[:MOST_OF_A_NAME]
 
 
 def _read(request: Request) -> Iterator[Session]:
-    with _database(request).read() as session:
+    with cast(Database, request.app.state.database).read() as session:
         yield session
+
+
+def _open_door(request: Request) -> Callable[[int], TableDoor]:
+    return cast("Callable[[int], TableDoor]", request.app.state.open_door)
 
 
 def _judge(request: Request) -> Judge:
     return cast(Judge, request.app.state.judge)
 
 
-Store = Annotated[Database, Depends(_database)]
+Store = Annotated[SignedStore, Depends(_store)]
 Reading = Annotated[Session, Depends(_read)]
 TheJudge = Annotated[Judge, Depends(_judge)]
+OpenDoor = Annotated[Callable[[int], TableDoor], Depends(_open_door)]
 
 
 def many_as_they_are(answers: Sequence[BaseModel]) -> Response:

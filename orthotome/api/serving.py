@@ -1,39 +1,34 @@
 """Running the server on this machine, and printing where."""
 
 import json
-import os
 import socket
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
 
 import uvicorn
-from fastapi import FastAPI
 
-from orthotome import demo as demo_shop
 from orthotome.api.app import create_app
 from orthotome.store.database import Database
 
 
-def serve(path: Path, port: int, *, demo: bool, reset: bool) -> None:
-    """Open (or make) the database and serve until stopped. Only this machine can connect."""
+def serve(
+    path: Path, port: int, *, reset: bool = False, prepare: Callable[[Database], None] | None = None
+) -> None:
+    """Open (or make) the database and serve until stopped. Only this machine can connect.
+
+    ``reset`` throws it away first; ``prepare`` is given it before anyone can ask.
+    """
     if reset:
         for suffix in ("", "-wal", "-shm"):
             path.with_name(path.name + suffix).unlink(missing_ok=True)
     database = Database(path)
-    if demo and demo_shop.is_empty(database):
-        demo_shop.fill(database)
+    if prepare is not None:
+        prepare(database)
     listener = listen_on(port)
     print(f"Orthotome is at http://127.0.0.1:{listener.getsockname()[1]}", flush=True)
     config = uvicorn.Config(create_app(database), log_level="warning", server_header=False)
     uvicorn.Server(config).run(sockets=[listener])
-
-
-def demo_app() -> FastAPI:
-    """The demo for a reloading server (``./run dev``); its folder is in ORTHOTOME_DATA."""
-    database = Database(Path(os.environ["ORTHOTOME_DATA"]) / "demo.sqlite")
-    if demo_shop.is_empty(database):
-        demo_shop.fill(database)
-    return create_app(database)
 
 
 def listen_on(port: int) -> socket.socket:

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from orthotome.core.errors import TradeError
-from orthotome.core.gauges import MM_PER_INCH, gauge_thickness_mm
+from orthotome.core.stock.gauges import MM_PER_INCH, gauge_thickness_mm
 
 # Factor from the unit to the kept unit of its quantity. Exact by definition of the inch (25.4 mm).
 UNITS: dict[str, dict[str, float]] = {

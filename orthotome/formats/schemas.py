@@ -6,15 +6,15 @@ from typing import Any
 
 from pydantic import BaseModel
 
-from orthotome.formats.advice import AdviceFile
-from orthotome.formats.campaign import CampaignFile
-from orthotome.formats.own_part import OwnPartFile
-from orthotome.formats.piece import PieceFile
-from orthotome.formats.profile import OutputProfile
-from orthotome.formats.recipe import RecipeFile
-from orthotome.formats.rows import RowsFile
-from orthotome.formats.signal_path import SignalPathFile, SignalReportFile
-from orthotome.formats.start import StartAnswerFile
+from orthotome.formats.book.recipe import RecipeFile
+from orthotome.formats.book.rows import RowsFile
+from orthotome.formats.book.start import StartAnswerFile
+from orthotome.formats.height.signal_path import SignalPathFile, SignalReportFile
+from orthotome.formats.machine.profile import OutputProfile
+from orthotome.formats.pieces.own_part import OwnPartFile
+from orthotome.formats.pieces.piece import PieceFile
+from orthotome.formats.trial.advice import AdviceFile
+from orthotome.formats.trial.campaign import CampaignFile
 
 SCHEMAS: dict[str, type[BaseModel]] = {
     "campaign": CampaignFile,

@@ -11,8 +11,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from orthotome.core.campaign import Cut, Dross, EdgeReading, PieceKind, Target, Through
-from orthotome.core.edges import (
+from orthotome.core.book.start_rows import StartValues
+from orthotome.core.edge.edges import (
     SQUARE_HEADINGS_DEG,
     Side,
     far_side_heading_deg,
@@ -21,8 +21,8 @@ from orthotome.core.edges import (
     other_side,
     outward_normal_deg,
 )
-from orthotome.core.edges import Swirl as SwirlDirection
-from orthotome.core.start_rows import StartValues
+from orthotome.core.edge.edges import Swirl as SwirlDirection
+from orthotome.core.trial.campaign import Cut, Dross, EdgeReading, PieceKind, Target, Through
 
 
 @dataclass(frozen=True)

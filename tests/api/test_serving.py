@@ -10,7 +10,7 @@ from fastapi.testclient import TestClient
 
 from orthotome.api import serving
 from orthotome.api.app import create_app
-from orthotome.api.judging import Judge
+from orthotome.api.bench.judging import Judge
 from orthotome.store.database import Database
 from tests.jobs import PLATE_JOB, SHEET_JOB
 from tests.shop import HALF_WAY, ShopOf

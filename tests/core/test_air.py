@@ -4,7 +4,8 @@ import math
 import unittest
 from dataclasses import replace
 
-from orthotome.core.air import (
+from orthotome.core.errors import TradeError
+from orthotome.core.machine.air import (
     AirSupply,
     cylinder_life,
     hose_drop_kpa,
@@ -12,7 +13,6 @@ from orthotome.core.air import (
     least_tank_l,
     ride_through_s,
 )
-from orthotome.core.errors import TradeError
 
 SHORT = AirSupply(
     need_l_min=200, delivery_l_min=150, tank_l=100, cut_out_kpa=1000, cut_in_kpa=750, least_kpa=550
@@ -21,7 +21,7 @@ SHORT = AirSupply(
 
 def verdict(supply: AirSupply, subject: str) -> tuple[str, str]:
     found = next(f for f in judge_air(supply) if f.subject == subject)
-    return found.verdict, found.sentence
+    return found.verdict, found.why
 
 
 class Worked(unittest.TestCase):

@@ -6,8 +6,8 @@ from dataclasses import replace
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orthotome.core.book_trend import trend_breaks
-from orthotome.core.start_rows import StartRow, StartValues
+from orthotome.core.book.start_rows import StartRow, StartValues
+from orthotome.core.book.trend import trend_breaks
 
 THICKNESSES = (2.0, 3.0, 4.0, 6.0, 8.0, 10.0, 12.0)
 

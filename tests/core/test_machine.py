@@ -6,9 +6,9 @@ from itertools import product
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orthotome.core.axis_map import AxisMap
-from orthotome.core.capability import Capability, ability, check_amperage
-from orthotome.core.choosing import (
+from orthotome.core.book.start_rows import StartRow, StartValues
+from orthotome.core.choose.capability import Capability, ability, check_amperage
+from orthotome.core.choose.choosing import (
     Feature,
     Look,
     Machine,
@@ -18,14 +18,14 @@ from orthotome.core.choosing import (
     judge_processes,
 )
 from orthotome.core.errors import TradeError
-from orthotome.core.motion import (
+from orthotome.core.machine.axis_map import AxisMap
+from orthotome.core.machine.motion import (
     blind_length_mm,
     fastest_round_mm_min,
     run_up_mm,
     share_of_circle_at_speed,
     share_of_straight_at_speed,
 )
-from orthotome.core.start_rows import StartRow, StartValues
 
 
 class AtSpeed(unittest.TestCase):
@@ -85,11 +85,11 @@ class Axes(unittest.TestCase):
 class Sets(unittest.TestCase):
     def test_pierce_edge_start_sever_refuse(self) -> None:
         known = Capability(10, 16, 22, least_mm=3)
-        hows = [ability(known, t).how for t in (2, 10, 10.1, 16.1, 22.1)]
+        hows = [ability(known, t).code for t in (2, 10, 10.1, 16.1, 22.1)]
         self.assertEqual(hows, ["pierce", "pierce", "edge_start", "sever", "refuse"])
-        self.assertIn("3 mm", ability(known, 2).question or "")
-        self.assertEqual(ability(Capability(), 8).how, "unknown")
-        self.assertEqual(ability(Capability(10), 12).how, "unknown")
+        self.assertIn("3 mm", ability(known, 2).check)
+        self.assertEqual(ability(Capability(), 8).code, "unknown")
+        self.assertEqual(ability(Capability(10), 12).code, "unknown")
 
     def test_bounds_out_of_order_are_refused(self) -> None:
         with self.assertRaisesRegex(TradeError, "edge_start_max_mm"):
@@ -157,7 +157,7 @@ class Choosing(unittest.TestCase):
 
     def test_what_cannot_cut_comes_last_and_says_why(self) -> None:
         last = self.judge(11)[-1]
-        self.assertEqual((last.process.amperage_a, last.usable, last.ability.how), (45, False, "sever"))
+        self.assertEqual((last.process.amperage_a, last.usable, last.ability.code), (45, False, "sever"))
 
     def test_a_machine_that_cannot_go_that_fast_holds_no_share_of_it(self) -> None:
         plate = self.judge(6, Machine(500, 5000), PLATE)[0]

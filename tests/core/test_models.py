@@ -6,15 +6,15 @@ from itertools import pairwise
 
 import numpy as np
 
-from orthotome.core.campaign import Cut, Dross, EdgeReading, Limits, Series
-from orthotome.core.edges import lean_bevel_deg, outward_normal_deg
+from orthotome.core.edge.edges import lean_bevel_deg, outward_normal_deg
 from orthotome.core.errors import TradeError
 from orthotome.core.pieces import ladder_speeds
-from orthotome.core.trial_plan import TOUCH_RISK_MM, check_limits, default_limits, dialled_start
+from orthotome.core.trial.campaign import Cut, Dross, EdgeReading, Limits, Series
+from orthotome.core.trial.opening import TOUCH_RISK_MM, check_limits, default_limits, dialled_start
 from orthotome.core.tuner import priors
 from orthotome.core.tuner.advise import judge
 from orthotome.core.tuner.bevel_model import LEAN_X, LEAN_Y, SWIRL, BevelModel
-from orthotome.core.tuner.chances import Learned, Settings, candidate_settings, dialled
+from orthotome.core.tuner.chances import Candidates, Learned, candidates_within, dialled
 from orthotome.core.tuner.dross_model import DrossModel
 from orthotome.core.tuner.evidence import bevel_parts, chance_map, proofs
 from orthotome.core.tuner.voltage_model import VoltageModel, cut_heights_mm
@@ -155,7 +155,7 @@ class DrossWindow(unittest.TestCase):
 class Chances(unittest.TestCase):
     def test_bevel_chance_is_that_of_cuts_drawn_by_the_thousand(self) -> None:
         learned = Learned(replace(PLATE_JOB, cuts=(square(1, 2.2), square(2, 2.0))))
-        setting = Settings(np.array([2000.0]), np.array([1.4]))
+        setting = Candidates(np.array([2000.0]), np.array([1.4]))
         said = float(learned.bevel_chances(setting).mean())
         random, passed, tries = np.random.default_rng(1), 0, 0
         process = learned.process(setting)[0]
@@ -192,7 +192,7 @@ class Chances(unittest.TestCase):
         job = replace(
             PLATE_JOB, cuts=(square(1, 2.0, 2137, 1.63),), limits=Limits((1503, 2999), (0.93, 2.4))
         )
-        candidates = candidate_settings(job, job.limits)
+        candidates = candidates_within(job, job.limits)
         self.assertTrue(((candidates.speed_mm_min >= 1503) & (candidates.speed_mm_min <= 2999)).all())
         self.assertTrue(((candidates.height_mm >= 0.93) & (candidates.height_mm <= 2.4)).all())
         pairs = set(zip(candidates.speed_mm_min.tolist(), candidates.height_mm.tolist(), strict=True))

@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 from shapely import Polygon, box, union_all
 
 from orthotome.core.errors import TradeError
-from orthotome.core.nesting import Plate, Rectangle, nest, place
-from orthotome.core.pieces import Part, Piece, PieceSetting, spread_order, square, together
+from orthotome.core.pieces import Part, Piece, PieceBasis, spread_order, square, together
+from orthotome.core.pieces.nesting import Plate, Rectangle, nest, place
 from tests.core.test_piece_geometry import any_setting, burnt
 
 rectangles = st.builds(
@@ -63,7 +63,7 @@ class Nesting(unittest.TestCase):
             self.assertEqual(place((width, height), plate), corner)
 
     def test_twelve_squares_beside_a_clamp(self) -> None:
-        piece = square(PieceSetting(8, 1.8, "clockwise", 2100, 1.5))
+        piece = square(PieceBasis(8, 1.8, "clockwise", 2100, 1.5))
         plate = Plate(300, 250, 5, (Rectangle(0, 0, 60, 40),))
         began = time.perf_counter()
         spots = nest([piece.plate_mm] * 12, plate)
@@ -81,7 +81,7 @@ class Batch(unittest.TestCase):
     @settings(max_examples=20, deadline=None)
     @given(any_setting, st.integers(2, 6), plates)
     def test_no_cut_of_one_piece_burns_another_or_a_taken_zone(
-        self, s: PieceSetting, count: int, plate: Plate
+        self, s: PieceBasis, count: int, plate: Plate
     ) -> None:
         pieces = [square(s, number=n + 1, scrap_edge=n == 0) for n in range(count)]
         large = replace(plate, width_mm=3 * plate.width_mm, height_mm=3 * plate.height_mm)

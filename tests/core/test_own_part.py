@@ -11,13 +11,13 @@ from shapely import LineString, Polygon, box, union_all
 from shapely import Point as Spot
 
 from orthotome.core.errors import TradeError
-from orthotome.core.offsetting import offset_left
-from orthotome.core.paths import Arc, Line, Move, Point
-from orthotome.core.pieces import PieceSetting, own_part
-from orthotome.core.rings import Ring, chained, depths
+from orthotome.core.path.offsetting import offset_left
+from orthotome.core.path.paths import Arc, Line, Move, Point
+from orthotome.core.path.rings import Ring, chained, depths
+from orthotome.core.pieces import PieceBasis, own_part
 from tests.core.test_piece_geometry import any_setting, burnt, nominal
 
-PLATE = PieceSetting(8, 1.8, "clockwise", 2100, 1.5)
+PLATE = PieceBasis(8, 1.8, "clockwise", 2100, 1.5)
 Edge = tuple[Point, Move]
 
 
@@ -59,7 +59,7 @@ def bracket(size: float, radius: float) -> list[Edge]:
 class CutOut(unittest.TestCase):
     @settings(max_examples=40, deadline=None)
     @given(any_setting, st.integers(0, 2**32))
-    def test_what_is_left_is_the_drawing_to_a_hundredth(self, s: PieceSetting, seed: int) -> None:
+    def test_what_is_left_is_the_drawing_to_a_hundredth(self, s: PieceBasis, seed: int) -> None:
         t = s.thickness_mm
         size, hole = 12 * t + 60, max(2 * t, 3 * s.kerf_mm, 8)
         drawn = bracket(size, 6 + t) + circle(0.25 * size, 0.25 * size, hole / 2)

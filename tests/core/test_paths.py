@@ -7,8 +7,8 @@ from itertools import pairwise
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orthotome.core.motion import AT_SPEED
-from orthotome.core.paths import (
+from orthotome.core.machine.motion import AT_SPEED
+from orthotome.core.path.paths import (
     Arc,
     Line,
     Point,

@@ -11,11 +11,11 @@ from hypothesis import strategies as st
 from shapely import LineString, Point, Polygon, box, union_all
 
 from orthotome.core.errors import TradeError
-from orthotome.core.paths import Arc, Line, Segment, straight, sweep_rad
+from orthotome.core.path.paths import Arc, Line, Segment, straight, sweep_rad
 from orthotome.core.pieces import (
     Contour,
     Piece,
-    PieceSetting,
+    PieceBasis,
     check_plate,
     corner,
     height_ladder,
@@ -34,17 +34,17 @@ from orthotome.core.pieces import (
 )
 
 any_setting = st.builds(
-    PieceSetting,
+    PieceBasis,
     thickness_mm=st.floats(1, 25),
     kerf_mm=st.floats(0.8, 3.5),
     swirl=st.sampled_from(["clockwise", "counter_clockwise"]),
     speed_mm_min=st.floats(400, 6000),
     cut_height_mm=st.floats(1, 3),
 )
-PLATE = PieceSetting(8, 1.8, "clockwise", 2100, 1.5)
+PLATE = PieceBasis(8, 1.8, "clockwise", 2100, 1.5)
 
 
-def pieces(s: PieceSetting) -> Iterator[Piece]:
+def pieces(s: PieceBasis) -> Iterator[Piece]:
     """One of each kind."""
     yield square(s, number=7)
     yield square(s, number=2, scrap_edge=True)
@@ -71,7 +71,7 @@ def nominal(piece: Piece) -> list[Polygon]:
 class CutOut(unittest.TestCase):
     @settings(max_examples=25, deadline=None)
     @given(any_setting)
-    def test_what_is_left_is_the_nominal_part_to_a_hundredth(self, s: PieceSetting) -> None:
+    def test_what_is_left_is_the_nominal_part_to_a_hundredth(self, s: PieceBasis) -> None:
         whole = (
             square(s, number=7),
             square(s, scrap_edge=True),
@@ -96,7 +96,7 @@ class CutOut(unittest.TestCase):
 
     @settings(max_examples=25, deadline=None)
     @given(any_setting)
-    def test_nothing_is_burnt_of_a_kept_part_and_no_contour_starts_in_one(self, s: PieceSetting) -> None:
+    def test_nothing_is_burnt_of_a_kept_part_and_no_contour_starts_in_one(self, s: PieceBasis) -> None:
         for piece in pieces(s):
             slits = [c for c in piece.contours if any(x.kind == "mark" for x in c.segments)]
             for part in nominal(piece):
@@ -109,7 +109,7 @@ class CutOut(unittest.TestCase):
 
     @settings(max_examples=25, deadline=None)
     @given(any_setting)
-    def test_kept_metal_lies_on_the_stated_side_of_every_cut(self, s: PieceSetting) -> None:
+    def test_kept_metal_lies_on_the_stated_side_of_every_cut(self, s: PieceBasis) -> None:
         for piece in pieces(s):
             if not piece.parts:
                 continue
@@ -122,7 +122,7 @@ class CutOut(unittest.TestCase):
                         self.assertFalse(meant.contains(begin), f"{piece.title}: {c.name}")
 
     @given(any_setting)
-    def test_inside_comes_before_outside_and_all_of_it_is_on_the_plate(self, s: PieceSetting) -> None:
+    def test_inside_comes_before_outside_and_all_of_it_is_on_the_plate(self, s: PieceBasis) -> None:
         for piece in pieces(s):
             inside = [c.inside for c in piece.contours]
             self.assertEqual(sorted(inside, reverse=True), inside)
@@ -164,7 +164,7 @@ class Details(unittest.TestCase):
     @settings(max_examples=25, deadline=None)
     @given(any_setting, st.integers(1, 11))
     def test_every_kind_is_numbered_by_nicks_that_touch_no_slot_stub_or_hole(
-        self, s: PieceSetting, number: int
+        self, s: PieceBasis, number: int
     ) -> None:
         for piece in (
             square(s, number=number),
@@ -262,7 +262,7 @@ class Details(unittest.TestCase):
 
     @given(any_setting, st.floats(100, 3000))
     def test_real_time_is_never_shorter_and_a_stiffer_machine_never_slower(
-        self, s: PieceSetting, a: float
+        self, s: PieceBasis, a: float
     ) -> None:
         for piece in (square(s), round_slug(s), holes(s)):
             here, stiffer = real_time(piece, 0.5, a), real_time(piece, 0.5, 2 * a)

@@ -7,12 +7,12 @@ from itertools import pairwise
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orthotome.core.edges import good_side, lean_bevel_deg, outward_normal_deg
+from orthotome.core.edge.edges import good_side, lean_bevel_deg, outward_normal_deg
 from orthotome.core.errors import TradeError
-from orthotome.core.pieces import CLIP_MM, PieceSetting, ladder_speeds, overrun_mm, square, strip_ladder
+from orthotome.core.pieces import CLIP_MM, PieceBasis, ladder_speeds, overrun_mm, square, strip_ladder
 
 settings = st.builds(
-    PieceSetting,
+    PieceBasis,
     thickness_mm=st.floats(1, 30),
     kerf_mm=st.floats(0.6, 4),
     swirl=st.sampled_from(["clockwise", "counter_clockwise"]),
@@ -28,7 +28,7 @@ def signed_area(points: list[tuple[float, float]]) -> float:
 
 class Square(unittest.TestCase):
     @given(settings)
-    def test_kept_part_is_nominal_and_on_the_good_side(self, setting: PieceSetting) -> None:
+    def test_kept_part_is_nominal_and_on_the_good_side(self, setting: PieceBasis) -> None:
         piece = square(setting, 60.0)
         (contour,) = piece.contours
         path = list(next(s for s in contour.segments if s.kind == "cut").points[:-1])
@@ -42,7 +42,7 @@ class Square(unittest.TestCase):
 
     @given(settings)
     def test_cut_along_the_four_headings_and_pierced_in_scrap_on_the_plate(
-        self, setting: PieceSetting
+        self, setting: PieceBasis
     ) -> None:
         (contour,) = square(setting).contours
         cut = next(s for s in contour.segments if s.kind == "cut").points
@@ -56,12 +56,12 @@ class Square(unittest.TestCase):
 
     def test_too_small_to_read(self) -> None:
         with self.assertRaises(TradeError):
-            square(PieceSetting(8, 1.8, "clockwise", 2100, 1.5), 20.0)
+            square(PieceBasis(8, 1.8, "clockwise", 2100, 1.5), 20.0)
 
 
 class StripLadder(unittest.TestCase):
     def test_slots_come_before_the_comb_and_reach_its_far_edge(self) -> None:
-        setting = PieceSetting(8, 1.8, "clockwise", 2100, 1.5)
+        setting = PieceBasis(8, 1.8, "clockwise", 2100, 1.5)
         piece = strip_ladder(setting, ladder_speeds(2100))
         *slots, comb = piece.contours
         self.assertEqual([s.speed_mm_min for s in slots], [1800, 1940, 2100, 2270, 2450])
@@ -74,7 +74,7 @@ class StripLadder(unittest.TestCase):
 
     def test_one_speed_is_no_ladder(self) -> None:
         with self.assertRaises(TradeError):
-            strip_ladder(PieceSetting(8, 1.8, "clockwise", 2100, 1.5), (2100.0,))
+            strip_ladder(PieceBasis(8, 1.8, "clockwise", 2100, 1.5), (2100.0,))
 
 
 class Directions(unittest.TestCase):

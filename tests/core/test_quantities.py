@@ -6,15 +6,15 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orthotome.core.errors import TradeError
-from orthotome.core.gauges import GAUGE_INCHES, gauge_thickness_mm
-from orthotome.core.measuring import (
+from orthotome.core.edge.measuring import (
     angle_gauge_u_deg,
     cannot_judge,
     square_and_feeler_bevel,
     strip_widths_bevel,
 )
-from orthotome.core.squareness import perpendicularity_mm, range_of_bevel, square_target
+from orthotome.core.edge.squareness import perpendicularity_mm, range_of_bevel, square_target
+from orthotome.core.errors import TradeError
+from orthotome.core.stock.gauges import GAUGE_INCHES, gauge_thickness_mm
 from orthotome.core.units import UNITS, read_quantity
 
 

@@ -3,7 +3,7 @@
 import unittest
 from dataclasses import replace
 
-from orthotome.core.readiness import (
+from orthotome.core.ready.run_through import (
     ITEMS,
     Case,
     Every,

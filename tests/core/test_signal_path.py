@@ -6,7 +6,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from orthotome.core.errors import TradeError
-from orthotome.core.signal_path import Observed, SignalPath, SignalReport, examine
+from orthotome.core.height.signal_path import Observed, SignalPath, SignalReport, examine
 
 DIVIDED = SignalPath(50, 1, 50)  # the source divides by 50, the card passes, the controller multiplies
 
@@ -22,7 +22,7 @@ def felt(path: SignalPath, behaviour: str) -> SignalReport:
 def named(report: SignalReport) -> tuple[str, str, float | None]:
     first = report.explanations[0]
     ratio = None if first.actual_ratio is None else round(first.actual_ratio, 2)
-    return first.stage, first.fault, ratio
+    return first.stage, first.code, ratio
 
 
 class Faults(unittest.TestCase):
@@ -52,14 +52,14 @@ class Faults(unittest.TestCase):
         for full_scale in (300, 500, 999):
             self.assertEqual(named(seen(DIVIDED, 130, full_scale)), ("source", "does_not_divide", 1))
         low = seen(DIVIDED, 130, 90)
-        self.assertNotIn("does_not_divide", [e.fault for e in low.explanations])
+        self.assertNotIn("does_not_divide", [e.code for e in low.explanations])
 
     def test_two_divisions_told_and_one_undone(self) -> None:
         # 120 / 50 / 20 x 50 = 6, as told: the card divides again, or the multiplier should be 1000.
         report = seen(SignalPath(50, 20, 50), 120, 6)
         self.assertEqual(named(report), ("card", "divides_again", 20))
         self.assertEqual(report.explanations[1].stage, "multiplier")
-        self.assertIn("1000", report.explanations[1].fix)
+        self.assertIn("1000", report.explanations[1].cure)
 
     def test_wrong_card_link(self) -> None:
         # 130 / 50 / 50 x 500 = 26 where 130 / 50 / 10 x 500 = 130 is told.
@@ -70,7 +70,7 @@ class Faults(unittest.TestCase):
         report = seen(SignalPath(50, 1, 20), 130, 52)
         self.assertEqual(named(report), ("multiplier", "wrong_ratio", 20))
         self.assertEqual((report.expected_screen_v, report.gain, report.torch), (52, 0.4, "flies_up"))
-        self.assertIn("multiplier to 50", report.explanations[0].fix)
+        self.assertIn("multiplier to 50", report.explanations[0].cure)
 
     def test_wrong_multiplier_otherwise_than_told(self) -> None:
         self.assertEqual(named(seen(DIVIDED, 130, 52)), ("multiplier", "wrong_ratio", 20))
@@ -82,7 +82,7 @@ class Faults(unittest.TestCase):
         self.assertAlmostEqual(low.height_error_mm or 0, -0.386, places=3)
         self.assertAlmostEqual(high.height_error_mm or 0, 0.402, places=3)
         self.assertEqual(named(low), ("source", "wrong_ratio", round(50 / 1.02, 2)))
-        self.assertIn("multiplier to 51.02", high.explanations[0].fix)
+        self.assertIn("multiplier to 51.02", high.explanations[0].cure)
 
     def test_open_wire(self) -> None:
         for screen_v in (0, 0.4):
@@ -90,7 +90,7 @@ class Faults(unittest.TestCase):
 
     def test_right(self) -> None:
         report = seen(DIVIDED, 130, 130)
-        self.assertEqual((report.explanations[0].fault, report.torch), ("none", "holds"))
+        self.assertEqual((report.explanations[0].code, report.torch), ("none", "holds"))
         self.assertEqual(report.corrections, ())
 
     def test_right_at_the_machine_and_wrong_on_paper(self) -> None:
@@ -108,8 +108,8 @@ class Symptoms(unittest.TestCase):
     def test_only_the_symptom(self) -> None:
         self.assertEqual(named(felt(DIVIDED, "flies_up"))[:2], ("card", "divides_again"))
         self.assertEqual(named(felt(DIVIDED, "dives"))[:2], ("source", "does_not_divide"))
-        self.assertEqual(felt(DIVIDED, "rides_high").explanations[0].fault, "wrong_ratio")
-        self.assertEqual(felt(DIVIDED, "holds").explanations[0].fault, "none")
+        self.assertEqual(felt(DIVIDED, "rides_high").explanations[0].code, "wrong_ratio")
+        self.assertEqual(felt(DIVIDED, "holds").explanations[0].code, "none")
 
     def test_a_symptom_alone_asks_for_volts_before_anything_is_turned(self) -> None:
         self.assertIn("pair of volts first", felt(DIVIDED, "rides_low").corrections[0].what)
@@ -155,7 +155,7 @@ class Inverse(unittest.TestCase):
         report = seen(told, volts, real.screen_v(volts))
         found = [e.actual_ratio for e in report.explanations if e.stage == "card"]
         if card == 1:
-            self.assertEqual(report.explanations[0].fault, "none")
+            self.assertEqual(report.explanations[0].code, "none")
         else:
             self.assertTrue(any(r is not None and abs(r / card - 1) < 0.03 for r in found), found)
 

@@ -6,7 +6,7 @@ from dataclasses import replace
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orthotome.core.start_rows import RowDetails, StartRow, StartValues, starting_numbers
+from orthotome.core.book.start_rows import RowDetails, StartRow, StartValues, starting_numbers
 
 
 def row(thickness_mm: float, speed: float, delay: float = 0.5, metal: str = "mild_steel") -> StartRow:

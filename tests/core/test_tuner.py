@@ -3,7 +3,7 @@
 import unittest
 from dataclasses import replace
 
-from orthotome.core.campaign import Campaign, Dross, EdgeReading, Limits, Series, Target
+from orthotome.core.trial.campaign import Campaign, Dross, EdgeReading, Limits, Series, Target
 from orthotome.core.tuner.advise import advise, judge
 from orthotome.sim.table import SimulatedTable
 from tests.jobs import PLATE_JOB, PLATE_LIMITS, PLATE_START, SHEET_JOB, Outcome, tune

@@ -14,14 +14,14 @@ from hypothesis import strategies as st
 from shapely import Polygon
 
 from orthotome.core.errors import TradeError
-from orthotome.core.paths import Arc
-from orthotome.core.pieces import PieceSetting, corner, own_part
-from orthotome.core.rings import Ring, depths
-from orthotome.formats.campaign import read_campaign
-from orthotome.formats.drawing import read_drawing
-from orthotome.formats.dxf import write_dxf
-from orthotome.formats.own_part import rings_from_file, rings_to_file
-from orthotome.formats.piece_set import setting_of
+from orthotome.core.path.paths import Arc
+from orthotome.core.path.rings import Ring, depths
+from orthotome.core.pieces import PieceBasis, corner, own_part
+from orthotome.formats.pieces.drawing import read_drawing
+from orthotome.formats.pieces.dxf import write_dxf
+from orthotome.formats.pieces.own_part import rings_from_file, rings_to_file
+from orthotome.formats.pieces.piece_set import basis_of
+from orthotome.formats.trial.campaign import read_campaign
 
 ROOT = Path(__file__).parents[2]
 CAMPAIGN = read_campaign((ROOT / "docs/formats/campaign.example.json").read_bytes())
@@ -83,7 +83,7 @@ class Dxf(unittest.TestCase):
         self.assertAlmostEqual(areas(read_drawing(text_of(drawing), "in").rings)[0] / 645.16, math.pi, 2)
 
     def test_orthotomes_own_drawing_comes_back_as_the_same_part(self) -> None:
-        setting = setting_of(CAMPAIGN)
+        setting = basis_of(CAMPAIGN)
         piece = corner(setting)
         found = read_drawing(write_dxf(piece).encode())
         self.assertEqual(found.notes, ("Only the layer KEPT was read.",))
@@ -167,7 +167,7 @@ class Refused(unittest.TestCase):
                 read_drawing(content)
 
     def test_a_number_that_is_broken_is_refused_and_not_repaired(self) -> None:
-        whole = write_dxf(corner(PieceSetting(8, 1.8, "clockwise", 2100, 1.5)))
+        whole = write_dxf(corner(PieceBasis(8, 1.8, "clockwise", 2100, 1.5)))
         kept = whole[whole.index("LWPOLYLINE") :]
         number = re.findall(r"(?m)^\d+\.\d{9,}$", kept)[0]
         for broken in (number[:4] + "x" + number[4:], "1e999", "nan"):
@@ -188,7 +188,7 @@ class Refused(unittest.TestCase):
                 self.assertTrue(all(math.isfinite(v) for p in ring.points() for v in p))
 
     def test_the_open_file_is_its_own_inverse(self) -> None:
-        found = read_drawing(write_dxf(corner(PieceSetting(8, 1.8, "clockwise", 2100, 1.5))).encode())
+        found = read_drawing(write_dxf(corner(PieceBasis(8, 1.8, "clockwise", 2100, 1.5))).encode())
         again = rings_from_file(rings_to_file(found.rings))
         self.assertEqual(rings_to_file(again), rings_to_file(found.rings))
         self.assertEqual(len(again[0].moves), len(found.rings[0].moves))

@@ -8,16 +8,16 @@ from pathlib import Path
 from typing import Any
 
 from orthotome.api.serving import openapi_text
-from orthotome.core.rings import depths
-from orthotome.formats.advice import AdviceFile
-from orthotome.formats.campaign import campaign_from_file, campaign_to_file, read_campaign
-from orthotome.formats.own_part import OwnPartFile, rings_from_file
-from orthotome.formats.piece import PieceFile
-from orthotome.formats.profile import OutputProfile
+from orthotome.core.path.rings import depths
+from orthotome.formats.book.recipe import RecipeFile
+from orthotome.formats.book.rows import RowsFile, read_rows, write_rows
+from orthotome.formats.machine.profile import OutputProfile
+from orthotome.formats.pieces.own_part import OwnPartFile, rings_from_file
+from orthotome.formats.pieces.piece import PieceFile
 from orthotome.formats.reading import FileError, read_json
-from orthotome.formats.recipe import RecipeFile
-from orthotome.formats.rows import RowsFile, read_rows, write_rows
 from orthotome.formats.schemas import SCHEMAS, schema
+from orthotome.formats.trial.advice import AdviceFile
+from orthotome.formats.trial.campaign import campaign_from_file, campaign_to_file, read_campaign
 
 ROOT = Path(__file__).parents[2]
 EXAMPLE = (ROOT / "docs/formats/campaign.example.json").read_text()

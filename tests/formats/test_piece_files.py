@@ -17,14 +17,14 @@ from gcodeparser import parse_gcode_lines
 from pydantic import ValidationError
 from pypdf import PdfReader
 
-from orthotome.core.axis_map import AxisMap
-from orthotome.core.paths import Arc, Move
+from orthotome.core.machine.axis_map import AxisMap
+from orthotome.core.path.paths import Arc, Move
 from orthotome.core.pieces import Piece, PieceName, round_slug
-from orthotome.formats.campaign import read_campaign
-from orthotome.formats.gcode import write_gcode
-from orthotome.formats.own_part import OwnPartFile, rings_from_file
-from orthotome.formats.piece_set import batch_of, piece_files, piece_of, setting_of
-from orthotome.formats.profile import SHIPPED, OutputProfile
+from orthotome.formats.machine.profile import SHIPPED, OutputProfile
+from orthotome.formats.pieces.gcode import write_gcode
+from orthotome.formats.pieces.own_part import OwnPartFile, rings_from_file
+from orthotome.formats.pieces.piece_set import basis_of, batch_of, piece_files, piece_of
+from orthotome.formats.trial.campaign import read_campaign
 
 ROOT = Path(__file__).parents[2]
 CAMPAIGN = read_campaign((ROOT / "docs/formats/campaign.example.json").read_bytes())
@@ -106,7 +106,7 @@ class Program(unittest.TestCase):
                     self.assertEqual(read.feeds, speeds)
 
     def test_arcs_turn_the_other_way_on_a_mirrored_table(self) -> None:
-        piece = round_slug(setting_of(CAMPAIGN))
+        piece = round_slug(basis_of(CAMPAIGN))
         for axes, same in ((AxisMap("away", "left"), True), (AxisMap("left", "away"), False)):
             here = Followed(write_gcode(piece, CAMPAIGN.start)).paths[-1][2]
             there = Followed(write_gcode(piece, CAMPAIGN.start, axes=axes)).paths[-1][2]

@@ -3,9 +3,9 @@
 import json
 import unittest
 
+from orthotome.formats.book.row_import import Match, read_sheet, suggest, take_in
+from orthotome.formats.book.rows import read_rows, write_rows, write_rows_json
 from orthotome.formats.reading import FileError
-from orthotome.formats.row_import import Match, read_sheet, suggest, take_in
-from orthotome.formats.rows import read_rows, write_rows, write_rows_json
 
 HEAD = "metal,thickness_mm,torch_set,amperage_a,gas,speed_mm_min,arc_voltage_v,cut_height_mm,pierce_height_mm,pierce_delay_s,kerf_mm,source"
 

@@ -5,20 +5,20 @@ import unittest
 from dataclasses import dataclass, field
 from xml.etree import ElementTree
 
-from orthotome.core.axis_map import AxisMap
-from orthotome.core.pieces import Piece, PieceSetting, ladder_speeds, square, strip_ladder
-from orthotome.formats.gcode import write_gcode
-from orthotome.formats.svg import write_svg
+from orthotome.core.machine.axis_map import AxisMap
+from orthotome.core.pieces import Piece, PieceBasis, ladder_speeds, square, strip_ladder
+from orthotome.formats.pieces.gcode import write_gcode
+from orthotome.formats.pieces.svg import write_svg
 from tests.jobs import PLATE_START
 
 SETTINGS = [
-    PieceSetting(8, 1.8, "clockwise", 2100, 1.5),
-    PieceSetting(3, 1.4, "counter_clockwise", 3800, 1.2),
-    PieceSetting(25, 3.2, "clockwise", 700, 2.5),
+    PieceBasis(8, 1.8, "clockwise", 2100, 1.5),
+    PieceBasis(3, 1.4, "counter_clockwise", 3800, 1.2),
+    PieceBasis(25, 3.2, "clockwise", 700, 2.5),
 ]
 
 
-def pieces() -> list[tuple[PieceSetting, Piece]]:
+def pieces() -> list[tuple[PieceBasis, Piece]]:
     found = [(s, square(s)) for s in SETTINGS]
     return found + [(s, strip_ladder(s, ladder_speeds(s.speed_mm_min))) for s in SETTINGS]
 

@@ -2,7 +2,7 @@
 
 import unittest
 
-from orthotome.core.campaign import Target
+from orthotome.core.trial.campaign import Target
 from orthotome.sim.table import SimulatedTable
 from tests.jobs import PLATE_START
 

@@ -13,10 +13,16 @@ from sqlalchemy import create_engine, text
 from sqlalchemy.exc import IntegrityError
 from sqlmodel import SQLModel
 
-from orthotome.core.campaign import EdgeReading
+from orthotome.core.trial.campaign import EdgeReading
 from orthotome.core.tuner.advise import judge
-from orthotome.store import book, database, recipes, shop, trials
+from orthotome.store import database
+from orthotome.store.book import recipes
+from orthotome.store.book import rows as book
 from orthotome.store.errors import ChangedMeanwhile, Refused
+from orthotome.store.log import cuts
+from orthotome.store.shop import shop
+from orthotome.store.torch import fittings
+from orthotome.store.trial import campaigns, trials
 from tests.jobs import PLATE_JOB
 from tests.shop import HALF_WAY, JUST_OPENED, LOCKED, ShopOf
 
@@ -45,7 +51,7 @@ class Records(unittest.TestCase):
 
     def cut(self, number: int = 1):  # type: ignore[no-untyped-def]
         with self.database.read() as session:
-            return trials.logged_cuts(session, HALF_WAY)[number - 1]
+            return cuts.logged_cuts(session, HALF_WAY)[number - 1]
 
     def test_migrations_make_the_tables_that_the_models_describe(self) -> None:
         with self.database.engine.connect() as connection:
@@ -67,11 +73,11 @@ class Records(unittest.TestCase):
             with newer.read() as session:
                 table = shop.table(session, 1)
                 self.assertEqual((table.name, table.signal_series), ("Old table", 1))
-                (cut,) = trials.logged_cuts(session, 1)
+                (cut,) = cuts.logged_cuts(session, 1)
                 # What was logged so far is of the first signal path, and stays one series with what comes.
                 self.assertEqual((cut.cut.arc_voltage_v, cut.cut.series.signal), (127.0, "g1"))
                 self.assertEqual(
-                    trials.campaign_of(session, trials.trial(session, 1)).torch_set.gas, "air"
+                    campaigns.campaign_of(session, trials.trial(session, 1)).torch_set.gas, "air"
                 )
 
     def test_pragmas(self) -> None:
@@ -84,7 +90,7 @@ class Records(unittest.TestCase):
 
     def test_a_trial_comes_back_from_its_rows_as_it_was(self) -> None:
         with self.database.read() as session:
-            campaign = trials.campaign_of(session, trials.trial(session, HALF_WAY))
+            campaign = campaigns.campaign_of(session, trials.trial(session, HALF_WAY))
         with self.database.write() as session:
             copied = trials.open_trial(
                 session,
@@ -98,36 +104,34 @@ class Records(unittest.TestCase):
                 limits=campaign.limits,
                 title=campaign.title,
             )
-            trials.take_in_cuts(session, copied, campaign.cuts)
-            self.assertEqual(trials.campaign_of(session, copied), campaign)
+            cuts.take_in_cuts(session, copied, campaign.cuts)
+            self.assertEqual(campaigns.campaign_of(session, copied), campaign)
             self.assertGreater(len(campaign.cuts), 1)
 
     def test_the_same_key_is_logged_once_and_counts_one_start(self) -> None:
         cut = self.cut().cut
         with self.database.write() as session:
-            first = trials.log_cut(session, JUST_OPENED, "k", cut, by="", note="")
-            again = trials.log_cut(session, JUST_OPENED, "k", cut, by="", note="")
+            first = cuts.log_cut(session, JUST_OPENED, "k", cut, by="", note="")
+            again = cuts.log_cut(session, JUST_OPENED, "k", cut, by="", note="")
             self.assertEqual((first.id, first.starts), (again.id, again.starts))
-            self.assertEqual(len(trials.logged_cuts(session, JUST_OPENED)), 1)
+            self.assertEqual(len(cuts.logged_cuts(session, JUST_OPENED)), 1)
 
     def test_a_correction_of_an_older_version_changes_nothing(self) -> None:
         logged = self.cut()
         with self.database.write() as session:
-            trials.correct_cut(
-                session, HALF_WAY, logged.row.id or 0, 1, logged.cut, by="Ash", note="mine"
-            )
+            cuts.correct_cut(session, HALF_WAY, logged.row.id or 0, 1, logged.cut, by="Ash", note="mine")
         with self.assertRaises(ChangedMeanwhile) as refused, self.database.write() as session:
-            trials.strike_cut(session, HALF_WAY, logged.row.id or 0, 1, out=True)
+            cuts.strike_cut(session, HALF_WAY, logged.row.id or 0, 1, out=True)
         self.assertIn("by Ash", refused.exception.sentence)
         self.assertEqual((self.cut().row.note, self.cut().row.struck_out), ("mine", False))
 
     def test_a_struck_cut_is_kept_and_no_evidence(self) -> None:
         with self.database.write() as session:
-            before = trials.campaign_of(session, trials.trial(session, HALF_WAY))
-            trials.strike_cut(session, HALF_WAY, self.cut().row.id or 0, 1, out=True)
-            after = trials.campaign_of(session, trials.trial(session, HALF_WAY))
+            before = campaigns.campaign_of(session, trials.trial(session, HALF_WAY))
+            cuts.strike_cut(session, HALF_WAY, self.cut().row.id or 0, 1, out=True)
+            after = campaigns.campaign_of(session, trials.trial(session, HALF_WAY))
             self.assertEqual(after.cuts, before.cuts[1:])
-            self.assertEqual(len(trials.logged_cuts(session, HALF_WAY)), len(before.cuts))
+            self.assertEqual(len(cuts.logged_cuts(session, HALF_WAY)), len(before.cuts))
 
     def test_a_torch_set_upright_begins_a_new_series_of_lean(self) -> None:
         leaning = [(0.0, 0.0), (90.0, -4.0), (180.0, 0.0), (270.0, 4.0)]
@@ -136,15 +140,15 @@ class Records(unittest.TestCase):
 
         def handed_off() -> str:
             with self.database.read() as session:
-                campaign = trials.campaign_of(session, trials.trial(session, JUST_OPENED))
+                campaign = campaigns.campaign_of(session, trials.trial(session, JUST_OPENED))
             return getattr(judge(campaign).advice.hand_off, "code", "")
 
         with self.database.write() as session:
             for n in (1, 2):
-                trials.log_cut(session, JUST_OPENED, f"k{n}", cut, by="", note="")
+                cuts.log_cut(session, JUST_OPENED, f"k{n}", cut, by="", note="")
         self.assertEqual(handed_off(), "jet_lean")
         with self.database.write() as session:
-            shop.put_right(session, 2, "mount")
+            fittings.put_right(session, 2, "mount")
         self.assertEqual(handed_off(), "")
 
     def test_a_locked_recipe_cannot_be_changed_even_by_hand(self) -> None:
@@ -153,7 +157,7 @@ class Records(unittest.TestCase):
                 session.execute(text(change))
         cut = self.cut().cut
         with self.assertRaises(Refused), self.database.write() as session:
-            trials.log_cut(session, LOCKED, "late", cut, by="", note="")
+            cuts.log_cut(session, LOCKED, "late", cut, by="", note="")
 
     def test_only_a_proven_trial_is_locked_and_a_second_is_the_next_revision(self) -> None:
         with self.assertRaises(Refused), self.database.write() as session:

@@ -10,10 +10,10 @@ import { CutRibbon } from './CutRibbon';
 import { CutThisNext } from './CutThisNext';
 import { Evidence } from './Evidence';
 import { EndOn } from './EndOn';
-import type { Log } from './log';
-import { useOpenLog } from './openLog';
+import type { Log } from '../log/log';
+import { useOpenLog } from '../log/openLog';
 
-const loadLogSheet = async () => ({ default: (await import('./LogSheet')).LogSheet });
+const loadLogSheet = async () => ({ default: (await import('../log/LogSheet')).LogSheet });
 const LogSheet = lazy(loadLogSheet);
 
 /** What is on this table now, the next cut, and logging it. */

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { temper } from '../kit/temper';
 import { showLength, showSpeed, type ShopUnits } from '../kit/units';
 import styles from './bench.module.css';
-import { kept, nextCut, type Bench } from './model';
+import { kept, type Bench } from './model';
 
 const WIDTH = 264;
 const HEIGHT = 156;
@@ -14,7 +14,7 @@ export function ChanceMap({ bench, units }: { bench: Bench; units: ShopUnits }) 
   const cellWidth = WIDTH / map.speeds_mm_min.length;
   const cellHeight = HEIGHT / map.heights_mm.length;
   const { place, low, high } = scales(bench);
-  const next = nextCut(bench);
+  const next = bench.now.setting;
   const cuts = kept(bench);
   const best = Math.max(...map.chance.flat());
   return (

@@ -2,12 +2,11 @@ import { Link } from 'react-router';
 import { KerfSection } from '../kit/KerfSection';
 import { showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units';
 import styles from './bench.module.css';
-import { underside } from './EndOn';
-import { nextCut, worstKept, type Bench, type Cut } from './model';
+import type { Bench, Cut } from './model';
 
 /** The cuts so far along the foot, newest last, and the next one's outline. */
 export function CutRibbon({ bench, units }: { bench: Bench; units: ShopUnits }) {
-  const next = nextCut(bench);
+  const next = bench.now.setting;
   const { trial, next_expected: expected } = bench;
   return (
     <section
@@ -25,7 +24,7 @@ export function CutRibbon({ bench, units }: { bench: Bench; units: ShopUnits }) 
                   {c.number} {c.struck_out && 'struck out'}
                 </strong>
                 <span className={styles.worst} title="Worst kept edge as read">
-                  {showDegrees(worstKept(c, trial))}
+                  {showDegrees(c.worst_kept_deg)}
                 </span>
               </header>
               <KerfSection
@@ -42,8 +41,8 @@ export function CutRibbon({ bench, units }: { bench: Bench; units: ShopUnits }) 
                 {showSpeed(c.speed_mm_min, units).text} · {showLength(c.cut_height_mm, units).text}
               </span>
               <span className={styles.foot}>
-                {c.struck_out ? '' : verdictOf(c)}
-                {underside(c)}
+                {c.struck_out || !c.verdict ? '' : VERDICT[c.verdict]}
+                {c.underside}
               </span>
             </Link>
           </li>
@@ -77,8 +76,8 @@ export function CutRibbon({ bench, units }: { bench: Bench; units: ShopUnits }) 
 }
 
 /** Whether the cut passed: word and shape. */
-function verdictOf(cut: Cut): string {
-  const passed = cut.passed ?? 0;
-  if (cut.edges.length === 0) return '';
-  return passed >= 0.9 ? '■ passed · ' : passed >= 0.3 ? '◧ maybe · ' : '□ no · ';
-}
+const VERDICT: Record<NonNullable<Cut['verdict']>, string> = {
+  passed: '■ passed · ',
+  maybe: '◧ maybe · ',
+  no: '□ no · ',
+};

@@ -14,22 +14,13 @@ import styles from './bench.module.css';
 import { OpeningLadder } from './OpeningLadder';
 import { ReadyLine } from './ReadyLine';
 import { LockButton } from './LockButton';
-import type { Log } from './log';
+import type { Log } from '../log/log';
 import { PutRight } from './PutRight';
 import { WaitingPieces } from './WaitingPieces';
-import { CAUSE, kept, lastCut, nextCut, VERDICT, type Bench } from './model';
+import { kept, lastCut, STATUS_MARK, type Bench } from './model';
 
-/** The worst dross a target allows, as the aim says it. */
-const DROSS_WANTED = [
-  'no dross',
-  'dross brushes off',
-  'dross scrapes off',
-  'dross chisels off',
-  'any dross',
-] as const;
-
-const LadderSheet = lazy(async () => ({ default: (await import('./LadderSheet')).LadderSheet }));
-const PieceDialog = lazy(async () => ({ default: (await import('./PieceDialog')).PieceDialog }));
+const LadderSheet = lazy(async () => ({ default: (await import('../log/LadderSheet')).LadderSheet }));
+const PieceDialog = lazy(async () => ({ default: (await import('../pieces/PieceDialog')).PieceDialog }));
 
 type Waiting = Bench['waiting'][number];
 
@@ -56,9 +47,7 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate 
       </header>
       <p className={styles.aim}>
         {trial.title && `${trial.title}: `}
-        {trial.target.bevel_deg.toFixed(1)}°{' '}
-        {trial.target.sides === 'both' ? 'on both sides' : `on the ${trial.good_side}`},{' '}
-        {DROSS_WANTED[trial.target.dross_grade]}
+        {trial.aim}
       </p>
       <h2 className={styles.verdict} data-status={trial.recipe_id ? 'locked' : advice.status}>
         {headingOf(bench)}
@@ -66,9 +55,9 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate 
           <small>Example numbers to start: use your torch’s manual.</small>
         )}
       </h2>
-      {advice.hand_off && !trial.recipe_id && (
-        <Notice kind="refusal" title={CAUSE[advice.hand_off.code] ?? advice.hand_off.code}>
-          {advice.hand_off.why}
+      {bench.hand_off && !trial.recipe_id && (
+        <Notice kind="refusal" title={bench.hand_off.title}>
+          {bench.hand_off.why}
         </Notice>
       )}
       {!trial.recipe_id && <PutRight bench={bench} />}
@@ -83,12 +72,11 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate 
   );
 }
 
-function headingOf({ trial, advice, waiting, opening_ladder_mm_min }: Bench): string {
+function headingOf({ trial, advice, heading, waiting, now }: Bench): string {
   if (trial.recipe_id) return `■ Locked as revision ${trial.recipe_revision ?? ''}`;
   if (waiting.length > 0) return 'Cut, and not yet read';
-  if (opening_ladder_mm_min.length > 0) return 'First a coarse speed ladder';
-  const verdict = VERDICT[advice.status];
-  return `${verdict.mark} ${verdict.heading}`;
+  if (now.kind === 'ladder') return 'First a coarse speed ladder';
+  return `${STATUS_MARK[advice.status]}${heading}`;
 }
 
 /** What to dial, why, and what it promises. */
@@ -97,7 +85,7 @@ function NextSetting({ bench, units }: Pick<Props, 'bench' | 'units'>) {
   return (
     <>
       <Settings bench={bench} units={units} />
-      {bench.opening_ladder_mm_min.length > 0 && <OpeningLadder bench={bench} units={units} />}
+      {bench.now.kind === 'ladder' && <OpeningLadder bench={bench} units={units} />}
       <Reason bench={bench} />
       {advice.recommended && advice.status !== 'hand_off' && (
         <TemperBar chance={advice.recommended.probability_pass} label="Chance it passes" />
@@ -107,14 +95,14 @@ function NextSetting({ bench, units }: Pick<Props, 'bench' | 'units'>) {
 }
 
 function Reason({ bench }: { bench: Bench }) {
-  const why = nextCut(bench).why;
+  const { why } = bench.now;
   const warnings = kept(bench).length === 0 ? bench.trial.warnings : [];
   const cuts = kept(bench).length;
   const proven = `It passed on a real square, and with ${cuts} ${cuts === 1 ? 'cut' : 'cuts'} behind it the next is 95 in 100 sure to pass.`;
   return (
     <>
       {bench.advice.status === 'square' && <p className={styles.why}>{proven}</p>}
-      {why && <p className={styles.why}>{why}</p>}
+      {why && bench.now.kind === 'cut' && <p className={styles.why}>{why}</p>}
       {warnings.map((w) => (
         <Notice key={w} kind="caution">
           {w}
@@ -167,7 +155,7 @@ function Actions({
       </div>
     );
   }
-  if (bench.opening_ladder_mm_min.length > 0) {
+  if (bench.now.kind === 'ladder') {
     return <LadderActions bench={bench} units={units} onLog={onLog} onSimulate={onSimulate} />;
   }
   return (
@@ -239,7 +227,7 @@ function PieceButton({ bench, units }: { bench: Bench; units: ShopUnits }) {
             trialId={bench.trial.id}
             tableId={bench.trial.table_id}
             revision={bench.trial.revision}
-            begin={bench.opening_ladder_mm_min.length > 0 ? 'strip_ladder' : 'square'}
+            begin={bench.now.kind === 'ladder' ? 'strip_ladder' : 'square'}
             units={units}
             onClose={() => setOpen(false)}
           />
@@ -250,10 +238,10 @@ function PieceButton({ bench, units }: { bench: Bench; units: ShopUnits }) {
 }
 
 function Settings({ bench, units }: { bench: Bench; units: ShopUnits }) {
-  const now = nextCut(bench);
+  const now = bench.now.setting;
   const last = lastCut(bench);
   const { start } = bench.trial;
-  const volts = now.volts;
+  const volts = bench.now.arc_voltage_v ?? null;
   const taught = bench.volts.taught_by;
   const origin = originOf(bench);
   const tuned = kept(bench).length === 0 ? origin : `Tuned from ${kept(bench).length} cuts; started at `;

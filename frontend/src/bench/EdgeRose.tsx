@@ -76,7 +76,7 @@ export function EdgeRose({ bench }: { bench: Bench }) {
         <div>
           <dt>
             Jet lean
-            {parts.lean_deg > 2 * parts.lean_sd_deg
+            {parts.lean_told
               ? ` toward ${Math.round(parts.lean_toward_deg / 5) * 5}°`
               : ', direction unsure'}
           </dt>
@@ -89,9 +89,7 @@ export function EdgeRose({ bench }: { bench: Bench }) {
             <dt>Left over</dt>
             <dd>
               {parts.left_over_deg.toFixed(1)}°,{' '}
-              {parts.left_over_deg <= bench.reading_u_deg * 1.3
-                ? 'no more than the gauge'
-                : 'more than the gauge'}
+              {parts.left_over_is_gauge ? 'no more than the gauge' : 'more than the gauge'}
             </dd>
           </div>
         )}

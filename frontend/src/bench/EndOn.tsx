@@ -1,9 +1,9 @@
 import { KerfSection } from '../kit/KerfSection';
 import { KERF_TIMES, LARGE, angleTimes } from '../kit/section';
-import { DROSS_EFFORT, showLength, type ShopUnits } from '../kit/units';
+import { showLength, type ShopUnits } from '../kit/units';
 import styles from './bench.module.css';
 import { EdgeRose } from './EdgeRose';
-import { lastCut, type Bench, type Cut } from './model';
+import { lastCut, type Bench } from './model';
 
 /** The last cut seen end-on beside what is expected of the next, and its bevel taken apart. */
 export function EndOn({ bench, units }: { bench: Bench; units: ShopUnits }) {
@@ -43,24 +43,9 @@ export function EndOn({ bench, units }: { bench: Bench; units: ShopUnits }) {
         <span>
           <i data-line="limit" /> the {trial.target.bevel_deg.toFixed(1)}° you asked for
         </span>
-        {cut && <strong>Underside: {underside(cut)}</strong>}
+        {cut && <strong>Underside: {cut.underside}</strong>}
       </p>
       <EdgeRose bench={bench} />
     </section>
   );
-}
-
-const KIND = {
-  low_speed: 'slow-speed dross',
-  high_speed: 'fast-speed dross',
-  top_spatter: 'top spatter',
-} as const;
-
-export function underside(cut: Cut): string {
-  if (cut.through === 'none') return 'not through';
-  if (!cut.dross) return 'not looked at';
-  const found = cut.dross
-    .filter((d) => d.grade > 0)
-    .map((d) => `${KIND[d.kind]}, ${DROSS_EFFORT[d.grade] ?? ''}`);
-  return found.length === 0 ? 'clean' : found.join('; ');
 }

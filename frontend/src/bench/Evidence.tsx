@@ -3,12 +3,10 @@ import { Notice } from '../kit/Notice';
 import type { ShopUnits } from '../kit/units';
 import styles from './bench.module.css';
 import { ChanceMap } from './ChanceMap';
-import { CAUSE, type Bench } from './model';
+import type { Bench } from './model';
 
 /** The window, what is still to be proven, and what else the cuts say. */
 export function Evidence({ bench, units }: { bench: Bench; units: ShopUnits }) {
-  const handed = bench.advice.hand_off?.code;
-  const findings = bench.advice.findings.filter((f) => f.code !== handed);
   return (
     <section className={styles.evidence} aria-label="Evidence">
       <ChanceMap bench={bench} units={units} />
@@ -21,8 +19,8 @@ export function Evidence({ bench, units }: { bench: Bench; units: ShopUnits }) {
           </li>
         ))}
       </ul>
-      {findings.map((f) => (
-        <Notice key={f.code} kind="note" title={CAUSE[f.code] ?? f.code}>
+      {bench.findings.map((f) => (
+        <Notice key={f.code} kind="note" title={f.title}>
           {f.why}
         </Notice>
       ))}

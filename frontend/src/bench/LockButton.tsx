@@ -3,20 +3,18 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import { answered, api } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
-import { useSettings } from '../kit/settings';
 import type { Trial } from './model';
 
 /** Locks the proven setting as a recipe and goes to it. */
 export function LockButton({ trial }: { trial: Trial }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const { person } = useSettings();
   const lock = useMutation({
     mutationFn: () =>
       answered(
         api.POST('/api/trials/{trial_id}/lock', {
           params: { path: { trial_id: trial.id } },
-          body: { revision: trial.revision, title: trial.title, by: person },
+          body: { revision: trial.revision, title: trial.title },
         }),
       ),
     onSuccess: async (recipe) => {

@@ -4,7 +4,7 @@ import { revisionQuery } from '../kit/queries';
 import { useSay } from '../kit/undo';
 import { showLength, showSpeed, type ShopUnits } from '../kit/units';
 import styles from './bench.module.css';
-import { NickCode } from './NickCode';
+import { NickCode } from '../pieces/NickCode';
 
 type Waiting = Schema['WaitingPiece'];
 

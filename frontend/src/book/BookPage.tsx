@@ -2,18 +2,17 @@ import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import type { Recipe } from '../kit/client';
+import type { RecipeLine } from '../kit/client';
 import { KerfSection } from '../kit/KerfSection';
 import { Notice, refusalText } from '../kit/Notice';
 import { recipesQuery, rowsQuery, shopQuery } from '../kit/queries';
 import { showLength, showSpeed, showThickness, type ShopUnits } from '../kit/units';
 import styles from './book.module.css';
-import { provenCut } from './model';
 import { pagesQuery, sheetAddress } from './queries';
 import { RowDialog } from './RowDialog';
 import { TakeIn } from './TakeIn';
 
-const RowsGrid = lazy(async () => ({ default: (await import('./RowsGrid')).RowsGrid }));
+const RowsTable = lazy(async () => ({ default: (await import('./RowsTable')).RowsTable }));
 
 /** Proven recipes first, then the starting rows they grew from. */
 export function BookPage() {
@@ -74,8 +73,8 @@ export function BookPage() {
           </a>
         </p>
         {rows.data.length > 0 && (
-          <Suspense fallback={<div className={styles.grid} />}>
-            <RowsGrid rows={rows.data} units={units} />
+          <Suspense fallback={<div className={styles.rows} />}>
+            <RowsTable rows={rows.data} units={units} />
           </Suspense>
         )}
       </section>
@@ -115,42 +114,38 @@ function BookSheets({ units }: { units: ShopUnits }) {
   );
 }
 
-function RecipeCard({ recipe: r, units }: { recipe: Recipe; units: ShopUnits }) {
-  const { setting, proof, evidence } = r.recipe;
-  const thickness = showThickness(r.recipe.thickness_mm, units);
-  const cut = provenCut(r);
+function RecipeCard({ recipe: r, units }: { recipe: RecipeLine; units: ShopUnits }) {
+  const thickness = showThickness(r.thickness_mm, units);
   return (
     <li>
       <Link to={`/book/recipes/${r.id}`} className={styles.card} data-old={!r.in_force}>
-        {cut && (
-          <KerfSection
-            size="thumb"
-            thicknessMm={r.recipe.thickness_mm}
-            kerfMm={setting.kerf_mm}
-            leftDeg={cut.left}
-            rightDeg={cut.right}
-            goodSide={cut.goodSide}
-            dross={cut.dross}
-            through="full"
-          />
-        )}
+        <KerfSection
+          size="thumb"
+          thicknessMm={r.thickness_mm}
+          kerfMm={r.kerf_mm}
+          leftDeg={r.bevel_left_deg}
+          rightDeg={r.bevel_right_deg}
+          goodSide={r.good_side}
+          dross={r.dross}
+          through="full"
+        />
         <span className={styles.what}>
           <strong>
-            {thickness.text} {thickness.unit} {r.recipe.metal.replace('_', ' ')}
+            {thickness.text} {thickness.unit} {r.metal_label}
           </strong>
           <span>
-            {r.recipe.torch_set.name}, {r.recipe.table}
+            {r.torch_set}, {r.table_name}
           </span>
         </span>
         <span className={styles.dial}>
           <span>
-            <b className="number">{showSpeed(setting.speed_mm_min, units).text}</b> {units.speed_unit}
+            <b className="number">{showSpeed(r.speed_mm_min, units).text}</b> {units.speed_unit}
           </span>
           <span>
-            <b className="number">{setting.arc_voltage_v?.toFixed(1) ?? 'unknown'}</b> V
+            <b className="number">{r.arc_voltage_v?.toFixed(1) ?? 'unknown'}</b> V
           </span>
           <span>
-            <b className="number">{showLength(setting.cut_height_mm, units).text}</b> {units.length_unit}
+            <b className="number">{showLength(r.cut_height_mm, units).text}</b> {units.length_unit}
           </span>
         </span>
         <span className={styles.proof}>
@@ -158,7 +153,7 @@ function RecipeCard({ recipe: r, units }: { recipe: Recipe; units: ShopUnits }) 
             {r.in_force ? `■ Revision ${r.revision}` : `□ Revision ${r.revision}, superseded`}
           </strong>
           <span>
-            {evidence.cuts.length} cuts, {proof.passed_cuts.length} passed
+            {r.cuts} cuts, {r.passed} passed
           </span>
         </span>
       </Link>

@@ -1,3 +1,4 @@
+import { DROSS_EFFORT } from '../kit/words.gen';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { answered, api, type Recipe } from '../kit/client';
@@ -5,14 +6,7 @@ import { Figure } from '../kit/Figure';
 import { KerfSection } from '../kit/KerfSection';
 import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery } from '../kit/queries';
-import {
-  DROSS_EFFORT,
-  showDegrees,
-  showLength,
-  showSpeed,
-  showThickness,
-  type ShopUnits,
-} from '../kit/units';
+import { showDegrees, showLength, showSpeed, showThickness, type ShopUnits } from '../kit/units';
 import styles from './book.module.css';
 import { provenCut } from './model';
 

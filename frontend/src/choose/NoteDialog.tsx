@@ -1,3 +1,4 @@
+import { DROSS_EFFORT } from '../kit/words.gen';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
@@ -12,7 +13,7 @@ import { NumberField } from '../kit/NumberField';
 import { QuantityField } from '../kit/QuantityField';
 import { TextField } from '../kit/TextField';
 import { useSay } from '../kit/undo';
-import { DROSS_EFFORT, showThickness, type ShopUnits } from '../kit/units';
+import { showThickness, type ShopUnits } from '../kit/units';
 import { useStillReading } from '../kit/reading';
 import styles from './choose.module.css';
 

@@ -1,8 +1,9 @@
+import { DROSS_EFFORT } from '../kit/words.gen';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Schema } from '../kit/client';
-import { DROSS_EFFORT, showLength, showSpeed, type ShopUnits } from '../kit/units';
+import { showLength, showSpeed, type ShopUnits } from '../kit/units';
 import { NoteDialog } from './NoteDialog';
 import styles from './choose.module.css';
 import type { Job } from './ChoosePage';

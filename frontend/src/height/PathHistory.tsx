@@ -3,7 +3,6 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, api } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
-import { useSettings } from '../kit/settings';
 import { TextField } from '../kit/TextField';
 import { useSay } from '../kit/undo';
 import styles from './height.module.css';
@@ -20,7 +19,6 @@ export function PathHistory({
   page: SignalPage;
 }) {
   const [note, setNote] = useState('');
-  const { person } = useSettings();
   const say = useSay();
   const queries = useQueryClient();
   const now = page.paths.at(0);
@@ -41,7 +39,6 @@ export function PathHistory({
             true_v: typed.seenBy === 'volts' ? typed.trueV : null,
             screen_v: typed.seenBy === 'volts' ? typed.screenV : null,
             note,
-            by: person,
           },
         }),
       ),

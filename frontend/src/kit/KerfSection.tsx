@@ -1,4 +1,5 @@
-import { DROSS_EFFORT, showDegrees } from './units';
+import { DROSS_EFFORT } from './words.gen';
+import { showDegrees } from './units';
 import {
   LARGE,
   THUMB,

@@ -63,13 +63,13 @@ export function QuantityField(p: QuantityFieldProps) {
         .then((read) => {
           if (!current) return;
           const doubted = read.question !== null && accepted !== text;
-          mark(id, false);
+          mark(id, doubted); // what saves waits for the answer
           setSaid(doubted ? { question: read.question ?? '' } : {});
           onRead(doubted ? null : read.value);
         })
         .catch((refused: unknown) => {
           if (!current) return;
-          mark(id, false);
+          mark(id, true); // a number that cannot be read is not thrown away: it is put right, or erased
           setSaid({ refused: refusalText(refused) });
           onRead(null);
         });

@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
+import { FittedButton } from '../torch/FittedButton';
 import { tablesQuery } from './queries';
 import { useSettings } from './settings';
 import styles from './shell.module.css';
@@ -23,16 +24,7 @@ export function TableTabs() {
           </button>
         ))}
       </div>
-      <span className={styles.fitted}>
-        {now.torch_set ? (
-          <>
-            <strong>{now.torch_set.name}</strong> fitted, {now.starts_on_parts} starts
-          </>
-        ) : (
-          'no torch set noted'
-        )}
-        {now.simulated && <em>simulated</em>}
-      </span>
+      <FittedButton table={now} />
     </>
   );
 }

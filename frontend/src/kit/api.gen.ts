@@ -92,50 +92,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/tables/{table_id}/put-right": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Put Right
-         * @description Note that parts were changed or the torch re-seated: a new series begins.
-         */
-        post: operations["put_right"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/torch-sets": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Torch Sets
-         * @description The torch sets, by amperage.
-         */
-        get: operations["get_torch_sets"];
-        put?: never;
-        /**
-         * Add Torch Set
-         * @description Add a torch set.
-         */
-        post: operations["add_torch_set"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/tables/{table_id}/settings": {
         parameters: {
             query?: never;
@@ -220,50 +176,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/tables/{table_id}/signal-paths": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Signal Paths
-         * @description The signal paths of a table, and what its Bench's cuts say of volts and height.
-         */
-        get: operations["get_signal_paths"];
-        put?: never;
-        /**
-         * Set Signal Path
-         * @description Put a signal path in force. Volts from before are then another series.
-         */
-        post: operations["set_signal_path"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/signal-path": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Examine Signal Path
-         * @description What a path will show and do, and which stage contradicts what was seen. Saves nothing.
-         */
-        post: operations["examine_signal_path"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/tables/{table_id}/facts": {
         parameters: {
             query?: never;
@@ -327,6 +239,176 @@ export interface paths {
         put: operations["strike_fact"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/profiles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Profiles
+         * @description The neutral profiles that are shipped, to begin one's own from.
+         */
+        get: operations["get_profiles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/profiles/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Profile
+         * @description A small piece as a profile writes it; a profile that cannot be trusted is refused.
+         *
+         *     A strip under height control where the profile has words for that, else a square.
+         */
+        post: operations["preview_profile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/signal-paths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Signal Paths
+         * @description The signal paths of a table, and what its Bench's cuts say of volts and height.
+         */
+        get: operations["get_signal_paths"];
+        put?: never;
+        /**
+         * Set Signal Path
+         * @description Put a signal path in force. Volts from before are then another series.
+         */
+        post: operations["set_signal_path"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/signal-path": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Examine Signal Path
+         * @description What a path will show and do, and which stage contradicts what was seen. Saves nothing.
+         */
+        post: operations["examine_signal_path"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/fittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit
+         * @description Note that parts were fitted, or the torch re-seated: a new series begins.
+         */
+        post: operations["fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/torch-sets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Torch Sets
+         * @description The torch sets, by amperage.
+         */
+        get: operations["get_torch_sets"];
+        put?: never;
+        /**
+         * Add Torch Set
+         * @description Add a torch set.
+         */
+        post: operations["add_torch_set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/torch-sets/{torch_set_id}/cost": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Cost Set
+         * @description What one set of parts costs, and how many starts it lasts here.
+         */
+        put: operations["cost_set"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fittings/{fitting_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Back
+         * @description Undo a fitting that nothing was cut with yet.
+         */
+        delete: operations["take_back"];
         options?: never;
         head?: never;
         patch?: never;
@@ -620,26 +702,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/target": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Target
-         * @description One target as degrees, gap and range, and whether a gauge can judge it.
-         */
-        get: operations["get_target"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/recipes": {
         parameters: {
             query?: never;
@@ -744,19 +806,19 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/torch-sets/{torch_set_id}/cost": {
+    "/api/target": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
         /**
-         * Cost Set
-         * @description What one set of parts costs, and how many starts it lasts here.
+         * Get Target
+         * @description One target as degrees, gap and range, and whether a gauge can judge it.
          */
-        put: operations["cost_set"];
+        get: operations["get_target"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -812,26 +874,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/trials/{trial_id}/revision": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Revision
-         * @description How often the trial has changed.
-         */
-        get: operations["get_revision"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/trials/{trial_id}/target": {
         parameters: {
             query?: never;
@@ -847,134 +889,6 @@ export interface paths {
         put: operations["retarget"];
         post?: never;
         delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trials/{trial_id}/cuts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Log Cut
-         * @description Log a cut. Once this has answered, the cut survives anything short of a broken disk.
-         */
-        post: operations["log_cut"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trials/{trial_id}/cuts/together": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Log Cuts
-         * @description Log the cuts of one piece in one change: all of them, or none.
-         */
-        post: operations["log_cuts"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trials/{trial_id}/cuts/{cut_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Correct Cut
-         * @description Correct a logged cut.
-         */
-        put: operations["correct_cut"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trials/{trial_id}/cuts/{cut_id}/struck": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Strike Cut
-         * @description Strike a cut out of the evidence, or put it back.
-         */
-        put: operations["strike_cut"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trials/{trial_id}/simulated-cut": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Simulated Cut
-         * @description Cut what is advised on the simulated table, or a piece that waits: what the gauges show, not logged.
-         */
-        post: operations["simulated_cut"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trials/{trial_id}/draft": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Draft
-         * @description The half-typed log of the trial.
-         */
-        get: operations["get_draft"];
-        /**
-         * Save Draft
-         * @description Keep a half-typed log.
-         */
-        put: operations["save_draft"];
-        post?: never;
-        /**
-         * Drop Draft
-         * @description Forget the half-typed log.
-         */
-        delete: operations["drop_draft"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1034,6 +948,176 @@ export interface paths {
          * @description Open a trial from a campaign file, with all its cuts, in one change.
          */
         post: operations["open_campaign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/log-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Log Sheet
+         * @description The sheet that a piece is logged on, or that a logged cut is corrected on, with all it has.
+         */
+        get: operations["get_log_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/cuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Log Cut
+         * @description Log a cut. Once this has answered, the cut survives anything short of a broken disk.
+         */
+        post: operations["log_cut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/ladder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Log Ladder
+         * @description Log the strips of the opening ladder that were looked at, in one change: all of them, or none.
+         *
+         *     The first of them carries the starts of all that was cut with it.
+         */
+        post: operations["log_ladder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/cuts/{cut_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Correct Cut
+         * @description Correct what is named of a logged cut; the rest stays as it is.
+         */
+        patch: operations["correct_cut"];
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/cuts/{cut_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Cut
+         * @description Strike a cut out of the evidence, or put it back.
+         */
+        put: operations["strike_cut"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Draft
+         * @description The half-typed log of the trial.
+         */
+        get: operations["get_draft"];
+        /**
+         * Save Draft
+         * @description Keep a half-typed log.
+         */
+        put: operations["save_draft"];
+        post?: never;
+        /**
+         * Drop Draft
+         * @description Forget the half-typed log.
+         */
+        delete: operations["drop_draft"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/revision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Revision
+         * @description How often the trial has changed.
+         */
+        get: operations["get_revision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/simulated-cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Simulated Cut
+         * @description Cut what is advised on the simulated table, or a piece that waits: what the gauges show, not logged.
+         */
+        post: operations["simulated_cut"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1270,48 +1354,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/profiles": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Profiles
-         * @description The neutral profiles that are shipped, to begin one's own from.
-         */
-        get: operations["get_profiles"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/profiles/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Preview Profile
-         * @description A small piece as a profile writes it; a profile that cannot be trusted is refused.
-         *
-         *     A strip under height control where the profile has words for that, else a square.
-         */
-        post: operations["preview_profile"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1374,19 +1416,50 @@ export interface components {
             coldest_c?: number | null;
         };
         /**
-         * AirFindingAnswer
-         * @description One question about the air supply with its answer.
+         * AirFinding
+         * @description One question about the supply: answered well, badly, or not to be told from what is known.
          */
-        AirFindingAnswer: {
-            /** Subject */
-            subject: string;
+        AirFinding: {
+            /** Code */
+            code: string;
+            /** Why */
+            why: string;
+            /** Numbers */
+            numbers?: {
+                [key: string]: number;
+            };
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Check
+             * @default
+             */
+            check: string;
+            /**
+             * Cure
+             * @default
+             */
+            cure: string;
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
+            leads_to?: components["schemas"]["LeadsTo"] | null;
             /**
              * Verdict
+             * @default unknown
              * @enum {string}
              */
             verdict: "enough" | "short" | "unknown";
-            /** Sentence */
-            sentence: string;
+            /**
+             * Said
+             * @default
+             */
+            said: string;
         };
         /**
          * BadRowAnswer
@@ -1409,24 +1482,27 @@ export interface components {
             /** Cuts */
             cuts: components["schemas"]["CutAnswer"][];
             advice: components["schemas"]["AdviceFile"];
-            parts: components["schemas"]["BevelPartsAnswer"] | null;
-            chance_map: components["schemas"]["ChanceMapAnswer"];
+            /** Heading */
+            heading: string;
+            /** Findings */
+            findings: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air___"][];
+            hand_off: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air___"] | null;
+            now: components["schemas"]["NextAct"];
+            log_sheet: components["schemas"]["LogSheet"];
+            parts: components["schemas"]["BevelParts"] | null;
+            chance_map: components["schemas"]["ChanceMap"];
             /** Proofs */
-            proofs: components["schemas"]["ProofAnswer"][];
+            proofs: components["schemas"]["Proof"][];
             volts: components["schemas"]["VoltsAnswer"];
             next_expected: components["schemas"]["ExpectedAdvice"] | null;
-            /** Reading U Deg */
-            reading_u_deg: number;
-            /** Opening Ladder Mm Min */
-            opening_ladder_mm_min: number[];
             /** Waiting */
             waiting: components["schemas"]["WaitingPiece"][];
         };
         /**
-         * BevelPartsAnswer
-         * @description The last cut's bevel taken apart.
+         * BevelParts
+         * @description The last cut's bevel taken apart. Standard deviations say how far each is known.
          */
-        BevelPartsAnswer: {
+        BevelParts: {
             /** Process Deg */
             process_deg: number;
             /** Process Sd Deg */
@@ -1441,8 +1517,12 @@ export interface components {
             lean_toward_deg: number;
             /** Lean Sd Deg */
             lean_sd_deg: number;
+            /** Lean Told */
+            lean_told: boolean;
             /** Left Over Deg */
             left_over_deg: number | null;
+            /** Left Over Is Gauge */
+            left_over_is_gauge: boolean | null;
         };
         /**
          * BookPageAnswer
@@ -1639,16 +1719,31 @@ export interface components {
             cuts: components["schemas"]["CutFile"][];
         };
         /**
-         * ChanceMapAnswer
+         * ChanceMap
          * @description Chance to pass over speed (columns) and height (rows, lowest first).
          */
-        ChanceMapAnswer: {
+        ChanceMap: {
             /** Speeds Mm Min */
             speeds_mm_min: number[];
             /** Heights Mm */
             heights_mm: number[];
             /** Chance */
             chance: number[][];
+        };
+        /**
+         * Choice
+         * @description Something to tap, with what it means.
+         */
+        Choice: {
+            /** Value */
+            value: string;
+            /** Label */
+            label: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
         };
         /**
          * ChooseAnswer
@@ -1780,16 +1875,25 @@ export interface components {
             cut_height_mm: number;
             /** Arc Voltage V */
             arc_voltage_v: number | null;
-            /** Height Control */
-            height_control: string;
+            /** Set Point V */
+            set_point_v: number | null;
+            /**
+             * Height Control
+             * @enum {string}
+             */
+            height_control: "off" | "by_hand" | "set_point" | "sampled";
             /** Starts */
             starts: number | null;
+            /** Pierces */
+            pierces: number;
+            /** Arc On S */
+            arc_on_s: number | null;
             /** Through */
             through: ("full" | "partial" | "none") | null;
             /** Arc Lost */
             arc_lost: boolean;
             /** Edges */
-            edges: components["schemas"]["EdgeFile"][];
+            edges: components["schemas"]["EdgeAnswer"][];
             /** Dross */
             dross: components["schemas"]["DrossFile"][] | null;
             /** Kerf Mm */
@@ -1813,27 +1917,39 @@ export interface components {
             bevel_right_deg: number | null;
             /** Bevel Left Deg */
             bevel_left_deg: number | null;
-            /** Passed */
-            passed?: number | null;
+            /** Worst Kept Deg */
+            worst_kept_deg: number | null;
+            /** Underside */
+            underside: string;
+            /** Verdict */
+            verdict?: ("passed" | "maybe" | "no") | null;
         };
         /**
          * CutCorrection
-         * @description A correction of the cut as it was at ``version``.
+         * @description What is another now of the cut as it was at ``version``. What is left out stays as it is.
+         *
+         *     Null is "not measured after all". ``dross`` holds the new grade of the kinds that changed, 0 for none
+         *     of it; ``dross_looked_at`` false says that nobody looked.
          */
         CutCorrection: {
+            /** Version */
+            version: number;
             /**
              * Piece
+             * @default square
              * @enum {string}
              */
             piece: "strip" | "square" | "round" | "hole";
             /**
              * Speed Mm Min
              * @description mm/min
+             * @default 0
              */
             speed_mm_min: number;
             /**
              * Cut Height Mm
              * @description mm
+             * @default 0
              */
             cut_height_mm: number;
             /** Arc Voltage V */
@@ -1853,13 +1969,6 @@ export interface components {
              * @default false
              */
             arc_lost: boolean;
-            /**
-             * Edges
-             * @default []
-             */
-            edges: components["schemas"]["EdgeFile"][];
-            /** Dross */
-            dross?: components["schemas"]["DrossFile"][] | null;
             /** Kerf Mm */
             kerf_mm?: number | null;
             /** Lag Deg */
@@ -1869,13 +1978,21 @@ export interface components {
              * @default
              */
             note: string;
+            /** Dross */
+            dross?: {
+                [key: string]: number;
+            } | null;
             /**
-             * By
-             * @default
+             * Dross Looked At
+             * @default true
+             * @enum {boolean}
              */
-            by: string;
-            /** Version */
-            version: number;
+            dross_looked_at: true | false;
+            /**
+             * Edges
+             * @default []
+             */
+            edges: components["schemas"]["EdgeCorrection"][];
         };
         /**
          * CutFile
@@ -1960,11 +2077,6 @@ export interface components {
             first?: number | null;
             /** Own Part Id */
             own_part_id?: number | null;
-            /**
-             * By
-             * @default
-             */
-            by: string;
         };
         /**
          * CutRequest
@@ -1996,6 +2108,8 @@ export interface components {
              * @enum {string}
              */
             height_control: "off" | "by_hand" | "set_point" | "sampled";
+            /** Arc On S */
+            arc_on_s?: number | null;
             /** Through */
             through?: ("full" | "partial" | "none") | null;
             /**
@@ -2019,19 +2133,6 @@ export interface components {
              * @default
              */
             note: string;
-            /**
-             * By
-             * @default
-             */
-            by: string;
-        };
-        /**
-         * CutsTogether
-         * @description Cuts of one piece, such as the strips of a ladder: all of them are logged, or none.
-         */
-        CutsTogether: {
-            /** Cuts */
-            cuts: components["schemas"]["NewCutRequest"][];
         };
         /**
          * CylinderAnswer
@@ -2114,6 +2215,20 @@ export interface components {
             grade: number;
         };
         /**
+         * DrossChoice
+         * @description One dross to tap; no kind is a clean underside.
+         */
+        DrossChoice: {
+            /** Kind */
+            kind: ("low_speed" | "high_speed" | "top_spatter") | null;
+            /** Grade */
+            grade: number;
+            /** Label */
+            label: string;
+            /** Effort */
+            effort: string;
+        };
+        /**
          * DrossFile
          * @description Dross of one kind.
          */
@@ -2125,6 +2240,39 @@ export interface components {
             kind: "low_speed" | "high_speed" | "top_spatter";
             /** Grade */
             grade: number;
+        };
+        /**
+         * EdgeAnswer
+         * @description One reading of a logged cut.
+         */
+        EdgeAnswer: {
+            /** Id */
+            id: number;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "right" | "left" | "both";
+            /** Heading Deg */
+            heading_deg: number;
+            /**
+             * Bevel Deg
+             * @description deg, bottom out is positive
+             */
+            bevel_deg: number;
+            /** U Deg */
+            u_deg: number;
+            /** Method */
+            method: string;
+        };
+        /**
+         * EdgeCorrection
+         * @description A reading that is another now; ``id`` left out is one that was forgotten, ``edge`` null takes one away.
+         */
+        EdgeCorrection: {
+            /** Id */
+            id?: number | null;
+            edge?: components["schemas"]["EdgeFile"] | null;
         };
         /**
          * EdgeFile
@@ -2238,11 +2386,6 @@ export interface components {
              * @default
              */
             told: string;
-            /**
-             * By
-             * @default
-             */
-            by: string;
         };
         /**
          * FindingAdvice
@@ -2255,6 +2398,97 @@ export interface components {
             why: string;
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * Finding
+         * @description Something that was found, in the operator's words.
+         *
+         *     ``title`` names it in a few words, ``why`` says in a sentence what shows it, ``check`` what would prove
+         *     it, ``cure`` what puts it right; ``cautions`` come before the cure. ``numbers`` are its figures by the
+         *     names that files give them.
+         */
+        Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air___: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air";
+            /** Why */
+            why: string;
+            /** Numbers */
+            numbers?: {
+                [key: string]: number;
+            };
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Check
+             * @default
+             */
+            check: string;
+            /**
+             * Cure
+             * @default
+             */
+            cure: string;
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
+            leads_to?: components["schemas"]["LeadsTo"] | null;
+        };
+        /**
+         * FitRequest
+         * @description What was fitted on a table: parts (a whole set, or one part), the torch anew in its mount.
+         *
+         *     A set that is left out is the one that is fitted. Parts that have starts behind them say how many.
+         */
+        FitRequest: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "parts" | "mount";
+            /**
+             * Part
+             * @default set
+             * @enum {string}
+             */
+            part: "set" | "electrode" | "swirl_ring" | "nozzle" | "retaining_cap" | "shield" | "touch_off_clip";
+            /** Torch Set Id */
+            torch_set_id?: number | null;
+            /**
+             * Starts
+             * @default 0
+             */
+            starts: number;
+        };
+        /**
+         * FittingAnswer
+         * @description One thing as it is fitted now.
+         */
+        FittingAnswer: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+            /**
+             * Fitted At
+             * Format: date-time
+             */
+            fitted_at: string;
+            /** Fitted By */
+            fitted_by: string;
+            /** Starts */
+            starts: number;
+            /** Arc On S */
+            arc_on_s: number;
         };
         /**
          * HandOffAdvice
@@ -2337,6 +2571,33 @@ export interface components {
             mirrors: boolean;
         };
         /**
+         * LadderRequest
+         * @description The strips of the coarse ladder that were looked at: all are logged, or none.
+         */
+        LadderRequest: {
+            /** Key */
+            key: string;
+            /** Strips */
+            strips: components["schemas"]["StripLook"][];
+        };
+        /**
+         * LeadsTo
+         * @description What can be done about it from the screen: where, in which words, and with what filled in.
+         */
+        LeadsTo: {
+            /**
+             * Room
+             * @enum {string}
+             */
+            room: "bench" | "trials" | "book" | "height" | "torch" | "machine" | "programs" | "trouble";
+            /** Label */
+            label: string;
+            /** Fills */
+            fills?: {
+                [key: string]: string | number;
+            };
+        };
+        /**
          * LimitsFile
          * @description The range the operator will cut in.
          */
@@ -2364,11 +2625,32 @@ export interface components {
              * @default
              */
             title: string;
+        };
+        /**
+         * LogSheet
+         * @description Slots in the order in which they lie round the piece, and ``order``: that in which they are read,
+         *     with the volts among them.
+         */
+        LogSheet: {
             /**
-             * By
-             * @default
+             * Piece
+             * @enum {string}
              */
-            by: string;
+            piece: "strip" | "square" | "round" | "hole";
+            /** Allowed Deg */
+            allowed_deg: number;
+            /** Slots */
+            slots: components["schemas"]["Slot"][];
+            /** Order */
+            order: string[];
+            /** Through */
+            through: components["schemas"]["Choice"][];
+            /** Dross */
+            dross: components["schemas"]["DrossChoice"][];
+            /** Dross Looks */
+            dross_looks: string;
+            /** Strip Answers */
+            strip_answers: components["schemas"]["Choice"][];
         };
         /**
          * MatchModel
@@ -2426,6 +2708,8 @@ export interface components {
              * @enum {string}
              */
             height_control: "off" | "by_hand" | "set_point" | "sampled";
+            /** Arc On S */
+            arc_on_s?: number | null;
             /** Through */
             through?: ("full" | "partial" | "none") | null;
             /**
@@ -2449,13 +2733,35 @@ export interface components {
              * @default
              */
             note: string;
-            /**
-             * By
-             * @default
-             */
-            by: string;
             /** Key */
             key: string;
+        };
+        /**
+         * NextAct
+         * @description The setting to cut, or (proven) to lock; of a ladder the one it is built round.
+         *
+         *     ``ladder`` are its settings, slowest first; empty unless it is one. ``arc_voltage_v`` is what will be
+         *     seen at the setting; None where nothing says so.
+         */
+        NextAct: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "ladder" | "cut" | "lock";
+            setting: components["schemas"]["Setting"];
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            /** Arc Voltage V */
+            arc_voltage_v?: number | null;
+            /**
+             * Ladder
+             * @default []
+             */
+            ladder: components["schemas"]["Setting"][];
         };
         /**
          * NextCutAdvice
@@ -2791,6 +3097,8 @@ export interface components {
         PlayedContour: {
             /** Name */
             name: string;
+            /** Number */
+            number: number | null;
             /**
              * Kept Side
              * @enum {string}
@@ -2847,25 +3155,14 @@ export interface components {
             y_runs?: ("right" | "left" | "away" | "toward") | null;
         };
         /**
-         * ProofAnswer
-         * @description Something to prove before it may be called square.
+         * Proof
+         * @description Something that must hold before it may be called square, and whether it does.
          */
-        ProofAnswer: {
+        Proof: {
             /** Done */
             done: boolean;
             /** Text */
             text: string;
-        };
-        /**
-         * PutRightRequest
-         * @description What was put right on a table: its parts changed, or its torch re-seated.
-         */
-        PutRightRequest: {
-            /**
-             * What
-             * @enum {string}
-             */
-            what: "parts" | "mount";
         };
         /**
          * QuantityAnswer
@@ -2989,11 +3286,6 @@ export interface components {
              * @default
              */
             note: string;
-            /**
-             * By
-             * @default
-             */
-            by: string;
         };
         /**
          * ReadyRuleRequest
@@ -3081,6 +3373,73 @@ export interface components {
             setting: components["schemas"]["RecipeSetting"];
             proof: components["schemas"]["RecipeProof"];
             evidence: components["schemas"]["CampaignFile"];
+        };
+        /**
+         * RecipeLine
+         * @description A locked recipe as a list shows it; ``in_force`` unless a newer revision supersedes it.
+         */
+        RecipeLine: {
+            /** Id */
+            id: number;
+            /** Trial Id */
+            trial_id: number | null;
+            /** Revision */
+            revision: number;
+            /** Title */
+            title: string;
+            /** In Force */
+            in_force: boolean;
+            /** Table Name */
+            table_name: string;
+            /** Metal */
+            metal: string;
+            /** Metal Label */
+            metal_label: string;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Torch Set */
+            torch_set: string;
+            /** Amperage A */
+            amperage_a: number;
+            /** Gas */
+            gas: string;
+            /**
+             * Swirl
+             * @enum {string}
+             */
+            swirl: "clockwise" | "counter_clockwise";
+            /** Speed Mm Min */
+            speed_mm_min: number;
+            /** Cut Height Mm */
+            cut_height_mm: number;
+            /** Arc Voltage V */
+            arc_voltage_v: number | null;
+            /** Kerf Mm */
+            kerf_mm: number;
+            /** Bevel Right Deg */
+            bevel_right_deg: number | null;
+            /** Bevel Left Deg */
+            bevel_left_deg: number | null;
+            /**
+             * Good Side
+             * @enum {string}
+             */
+            good_side: "right" | "left";
+            /** Dross */
+            dross: components["schemas"]["DrossFile"][] | null;
+            /** Probability Pass */
+            probability_pass: number;
+            /** Cuts */
+            cuts: number;
+            /** Passed */
+            passed: number;
+            /**
+             * Locked At
+             * Format: date-time
+             */
+            locked_at: string;
+            /** Locked By */
+            locked_by: string;
         };
         /**
          * RecipePoint
@@ -3357,6 +3716,16 @@ export interface components {
             source: string;
         };
         /**
+         * Setting
+         * @description One speed (mm/min) with one cut height (mm).
+         */
+        Setting: {
+            /** Speed Mm Min */
+            speed_mm_min: number;
+            /** Cut Height Mm */
+            cut_height_mm: number;
+        };
+        /**
          * SettingsAnswer
          * @description A table's page.
          */
@@ -3367,7 +3736,7 @@ export interface components {
             name: string;
             /** Bed */
             bed: string;
-            settings: components["schemas"]["TableSettings"];
+            settings: components["schemas"]["TablePage"];
             /** Axes In Words */
             axes_in_words: string | null;
             /** Mirrors */
@@ -3380,7 +3749,7 @@ export interface components {
         SettingsChange: {
             /** Bed */
             bed?: ("water" | "downdraft" | "open") | null;
-            settings: components["schemas"]["TableSettings"];
+            settings: components["schemas"]["TablePage"];
         };
         /**
          * ShopAnswer
@@ -3544,11 +3913,6 @@ export interface components {
              * @default
              */
             note: string;
-            /**
-             * By
-             * @default
-             */
-            by: string;
         };
         /**
          * SignalReportFile
@@ -3582,6 +3946,33 @@ export interface components {
             explanations: components["schemas"]["ExplanationFile"][];
             /** Cautions */
             cautions: string[];
+        };
+        /**
+         * Slot
+         * @description One edge to read. ``edge_id`` is that of the reading it opens with; None where there is none yet.
+         */
+        Slot: {
+            /** Key */
+            key: string;
+            /** Side */
+            side: string;
+            /** Heading Deg */
+            heading_deg: number;
+            /** Kept */
+            kept: boolean;
+            /** Label */
+            label: string;
+            /** U Deg */
+            u_deg: number;
+            /**
+             * Method
+             * @default angle_gauge
+             */
+            method: string;
+            /** Edge Id */
+            edge_id?: number | null;
+            /** Bevel Deg */
+            bevel_deg?: number | null;
         };
         /**
          * StartAnswer
@@ -3676,6 +4067,16 @@ export interface components {
             out: boolean;
         };
         /**
+         * StripLook
+         * @description What one strip of a ladder looks like from below: its slot, and the answer tapped.
+         */
+        StripLook: {
+            /** Slot */
+            slot: number;
+            /** Answer */
+            answer: string;
+        };
+        /**
          * TableAnswer
          * @description A table with what is fitted and what is on its Bench.
          */
@@ -3689,32 +4090,16 @@ export interface components {
             /** Simulated */
             simulated: boolean;
             torch_set: components["schemas"]["TorchSetAnswer"] | null;
-            /** Starts On Parts */
-            starts_on_parts: number;
+            parts: components["schemas"]["FittingAnswer"];
+            mount: components["schemas"]["FittingAnswer"];
             /** Bench Trial Id */
             bench_trial_id: number | null;
         };
         /**
-         * TableRequest
-         * @description A new table.
-         */
-        TableRequest: {
-            /** Name */
-            name: string;
-            /**
-             * Bed
-             * @default open
-             * @enum {string}
-             */
-            bed: "water" | "downdraft" | "open";
-            /** Torch Set Id */
-            torch_set_id?: number | null;
-        };
-        /**
-         * TableSettings
+         * TablePage
          * @description The table's own page.
          */
-        TableSettings: {
+        TablePage: {
             /** X Runs */
             x_runs?: ("right" | "left" | "away" | "toward") | null;
             /** Y Runs */
@@ -3764,6 +4149,22 @@ export interface components {
             /** @default {} */
             air: components["schemas"]["AirFile"];
             profile?: components["schemas"]["OutputProfile"] | null;
+        };
+        /**
+         * TableRequest
+         * @description A new table.
+         */
+        TableRequest: {
+            /** Name */
+            name: string;
+            /**
+             * Bed
+             * @default open
+             * @enum {string}
+             */
+            bed: "water" | "downdraft" | "open";
+            /** Torch Set Id */
+            torch_set_id?: number | null;
         };
         /**
          * TakeInRequest
@@ -3966,6 +4367,8 @@ export interface components {
             /** Warnings */
             warnings: string[];
             target: components["schemas"]["TargetFile"];
+            /** Aim */
+            aim: string;
             limits: components["schemas"]["LimitsFile"];
             /**
              * Opened At
@@ -4029,11 +4432,6 @@ export interface components {
              * @default
              */
             title: string;
-            /**
-             * Opened By
-             * @default
-             */
-            opened_by: string;
         };
         /**
          * VoltsAnswer
@@ -4619,254 +5017,6 @@ export interface operations {
             };
         };
     };
-    put_right: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                table_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PutRightRequest"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_torch_sets: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TorchSetAnswer"][];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    add_torch_set: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TorchSetRequest"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TorchSetAnswer"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     get_settings: {
         parameters: {
             query?: never;
@@ -5137,7 +5287,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AirFindingAnswer"][];
+                    "application/json": components["schemas"]["AirFinding"][];
                 };
             };
             /** @description Bad Request */
@@ -5222,258 +5372,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CylinderAnswer"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_signal_paths: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                table_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SignalPageAnswer"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    set_signal_path: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                table_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SignalPathRequest"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SignalPathAnswer"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    examine_signal_path: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SignalPathFile"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SignalExamined"];
                 };
             };
             /** @description Bad Request */
@@ -5876,6 +5774,838 @@ export interface operations {
             header?: never;
             path: {
                 fact_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_profiles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutputProfile"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_profile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProfileRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProfilePreview"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_signal_paths: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignalPageAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_signal_path: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignalPathRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignalPathAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    examine_signal_path: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignalPathFile"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignalExamined"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FittingAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_torch_sets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TorchSetAnswer"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_torch_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TorchSetRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TorchSetAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cost_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                torch_set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartsCostRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TorchSetAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                fitting_id: number;
             };
             cookie?: never;
         };
@@ -7277,91 +8007,6 @@ export interface operations {
             };
         };
     };
-    get_target: {
-        parameters: {
-            query: {
-                thickness_mm: number;
-                bevel_deg?: number | null;
-                gap_mm?: number | null;
-                iso_range?: number | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TargetAnswer"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     get_recipes: {
         parameters: {
             query?: never;
@@ -7377,7 +8022,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RecipeAnswer"][];
+                    "application/json": components["schemas"]["RecipeLine"][];
                 };
             };
             /** @description Bad Request */
@@ -7859,20 +8504,19 @@ export interface operations {
             };
         };
     };
-    cost_set: {
+    get_target: {
         parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                torch_set_id: number;
+            query: {
+                thickness_mm: number;
+                bevel_deg?: number | null;
+                gap_mm?: number | null;
+                iso_range?: number | null;
             };
+            header?: never;
+            path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PartsCostRequest"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {
@@ -7880,7 +8524,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TorchSetAnswer"];
+                    "application/json": components["schemas"]["TargetAnswer"];
                 };
             };
             /** @description Bad Request */
@@ -8274,7 +8918,7 @@ export interface operations {
             };
         };
     };
-    get_revision: {
+    retarget: {
         parameters: {
             query?: never;
             header?: never;
@@ -8283,7 +8927,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RetargetRequest"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -8291,7 +8939,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Revision"];
+                    "application/json": components["schemas"]["TrialAnswer"];
                 };
             };
             /** @description Bad Request */
@@ -8356,7 +9004,7 @@ export interface operations {
             };
         };
     };
-    retarget: {
+    lock: {
         parameters: {
             query?: never;
             header?: never;
@@ -8367,9 +9015,91 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RetargetRequest"];
+                "application/json": components["schemas"]["LockRequest"];
             };
         };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_campaign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {
@@ -8377,7 +9107,174 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_campaign: {
+        parameters: {
+            query: {
+                table_id: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
                     "application/json": components["schemas"]["TrialAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_log_sheet: {
+        parameters: {
+            query?: {
+                piece?: "strip" | "square" | "round" | "hole";
+                cut_id?: number | null;
+            };
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogSheet"];
                 };
             };
             /** @description Bad Request */
@@ -8528,7 +9425,7 @@ export interface operations {
             };
         };
     };
-    log_cuts: {
+    log_ladder: {
         parameters: {
             query?: never;
             header?: never;
@@ -8539,7 +9436,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CutsTogether"];
+                "application/json": components["schemas"]["LadderRequest"];
             };
         };
         responses: {
@@ -8724,90 +9621,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CutAnswer"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    simulated_cut: {
-        parameters: {
-            query?: {
-                planned_id?: number | null;
-            };
-            header?: never;
-            path: {
-                trial_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CutRequest"];
                 };
             };
             /** @description Bad Request */
@@ -9118,93 +9931,7 @@ export interface operations {
             };
         };
     };
-    lock: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                trial_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LockRequest"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RecipeAnswer"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    save_campaign: {
+    get_revision: {
         parameters: {
             query?: never;
             header?: never;
@@ -9221,7 +9948,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": unknown;
+                    "application/json": components["schemas"]["Revision"];
                 };
             };
             /** @description Bad Request */
@@ -9286,24 +10013,26 @@ export interface operations {
             };
         };
     };
-    open_campaign: {
+    simulated_cut: {
         parameters: {
-            query: {
-                table_id: number;
+            query?: {
+                planned_id?: number | null;
             };
             header?: never;
-            path?: never;
+            path: {
+                trial_id: number;
+            };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            201: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrialAnswer"];
+                    "application/json": components["schemas"]["CutRequest"];
                 };
             };
             /** @description Bad Request */
@@ -10405,170 +11134,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_profiles: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OutputProfile"][];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    preview_profile: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ProfileRequest"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProfilePreview"];
-                };
             };
             /** @description Bad Request */
             400: {

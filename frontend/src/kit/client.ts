@@ -12,10 +12,20 @@ export type TrialLine = Schema['TrialLineAnswer'];
 export type Table = Schema['TableAnswer'];
 export type TorchSet = Schema['TorchSetAnswer'];
 export type Recipe = Schema['RecipeAnswer'];
+export type RecipeLine = Schema['RecipeLine'];
 export type BookRow = Schema['BookRowAnswer'];
 export type Problem = Schema['Problem'];
 
 export const api = createClient<paths>({ baseUrl: '/' });
+
+/** Who stands at this screen is said with every request: whatever it changes carries the name. */
+api.use({
+  onRequest({ request }) {
+    const person = localStorage.getItem('person');
+    if (person) request.headers.set('orthotome-person', encodeURIComponent(person));
+    return request;
+  },
+});
 
 /** What the server refused, in its own sentence, with the fields that were wrong. */
 export class Refusal extends Error {

@@ -61,5 +61,3 @@ export function chanceInWords(p: number): string {
   if (p < 0.05) return 'less than 1 in 20';
   return `about ${Math.round(p * 10) === 10 ? '9' : Math.max(1, Math.round(p * 10))} in 10`;
 }
-
-export const DROSS_EFFORT = ['none', 'brushes off', 'scraper', 'hammer and chisel', 'grinder'] as const;

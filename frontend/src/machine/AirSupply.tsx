@@ -7,20 +7,7 @@ import { Cylinders } from './Cylinders';
 import styles from './machine.module.css';
 import { airQuery, type Air, type AirFinding, type Change, type Page } from './queries';
 
-const SUBJECT: Record<string, string> = {
-  delivery: 'Delivery',
-  ride_through: 'How long a cut',
-  tank: 'Tank',
-  flowing_pressure: 'Flowing pressure',
-  hose: 'Hose',
-  dryness: 'Dryness',
-};
-
-const VERDICT: Record<AirFinding['verdict'], string> = {
-  enough: '■ enough',
-  short: '▲ short',
-  unknown: '□ not known',
-};
+const MARK: Record<AirFinding['verdict'], string> = { enough: '■', short: '▲', unknown: '□' };
 
 type Name = keyof Air;
 
@@ -84,10 +71,12 @@ export function AirSupply({ page, change }: { page: Page; change: Change }) {
       {found.data ? (
         <ul className={styles.findings}>
           {found.data.map((f) => (
-            <li key={f.subject} data-verdict={f.verdict}>
-              <strong>{SUBJECT[f.subject] ?? f.subject}</strong>
-              <b>{VERDICT[f.verdict]}</b>
-              <span>{f.sentence}</span>
+            <li key={f.code} data-verdict={f.verdict}>
+              <strong>{f.title}</strong>
+              <b>
+                {MARK[f.verdict]} {f.said}
+              </b>
+              <span>{f.why}</span>
             </li>
           ))}
         </ul>

@@ -3,7 +3,6 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { answered, api, type Problem, type Schema } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
-import { useSettings } from '../kit/settings';
 import { TextField } from '../kit/TextField';
 import { useSay } from '../kit/undo';
 import styles from './machine.module.css';
@@ -72,13 +71,12 @@ export function Facts({ tableId }: { tableId: number }) {
 function NewFact({ tableId, onAdded }: { tableId: number; onAdded: () => Promise<void> }) {
   const [title, setTitle] = useState('');
   const [told, setTold] = useState('');
-  const { person } = useSettings();
   const add = useMutation({
     mutationFn: () =>
       answered(
         api.POST('/api/tables/{table_id}/facts', {
           params: { path: { table_id: tableId } },
-          body: { title, told, by: person },
+          body: { title, told },
         }),
       ),
     onSuccess: async () => {

@@ -3,9 +3,9 @@ import { answered, api, type Schema } from '../kit/client';
 import { useSay } from '../kit/undo';
 
 export type Page = Schema['SettingsAnswer'];
-export type Settings = Schema['TableSettings'];
+export type Settings = Schema['TablePage'];
 export type Air = Schema['AirFile'];
-export type AirFinding = Schema['AirFindingAnswer'];
+export type AirFinding = Schema['AirFinding'];
 
 export const settingsQuery = (tableId: number) =>
   queryOptions({

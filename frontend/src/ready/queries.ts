@@ -1,6 +1,5 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
 import { answered, api, type Schema } from '../kit/client';
-import { useSettings } from '../kit/settings';
 
 export type Ready = Schema['ReadyAnswer'];
 export type ReadyItem = Schema['ReadyItem'];
@@ -18,13 +17,12 @@ export const readyQuery = (tableId: number) =>
 /** Answers an item; what the server then says is due stands at once. */
 export function useAnswer(tableId: number) {
   const queries = useQueryClient();
-  const { person } = useSettings();
   return useMutation({
     mutationFn: (given: { code: string; answer: Answer; note?: string }) =>
       answered(
         api.POST('/api/tables/{table_id}/readiness', {
           params: { path: { table_id: tableId } },
-          body: { note: '', by: person, ...given },
+          body: { note: '', ...given },
         }),
       ),
     onSuccess: (ready) => {

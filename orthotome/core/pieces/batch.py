@@ -4,8 +4,8 @@ import math
 from collections.abc import Sequence
 from dataclasses import replace
 
-from orthotome.core.nesting import Plate, Rectangle, nest
-from orthotome.core.paths import Point
+from orthotome.core.path.paths import Point
+from orthotome.core.pieces.nesting import Plate, Rectangle, nest
 from orthotome.core.pieces.piece import Contour, Part, Piece
 
 MOST_AT_ONCE = 12
@@ -38,7 +38,8 @@ def together(pieces: Sequence[Piece], spots: Sequence[Rectangle], numbers: Seque
     parts: list[Part] = []
     for i in spread_order([(s.x_mm, s.y_mm) for s in spots]):
         moved = pieces[i].moved(spots[i].x_mm, spots[i].y_mm)
-        contours += [replace(c, name=f"no. {numbers[i]}: {c.name}") for c in moved.contours]
+        n = numbers[i]
+        contours += [replace(c, name=f"no. {n}: {c.name}", number=n) for c in moved.contours]
         parts += moved.parts
     width = max(s.x_mm + s.width_mm for s in spots) - min(s.x_mm for s in spots)
     height = max(s.y_mm + s.height_mm for s in spots) - min(s.y_mm for s in spots)

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from orthotome.core.errors import TradeError
-from orthotome.core.paths import Point, straight
+from orthotome.core.path.paths import Point, straight
 from orthotome.core.pieces.piece import (
     CLIP_MM,
     END_SPEED_SHARE,
@@ -14,8 +14,8 @@ from orthotome.core.pieces.piece import (
     Contour,
     Part,
     Piece,
+    PieceBasis,
     PieceName,
-    PieceSetting,
     StartAndEnd,
     clipped_rectangle,
     lead_in_mm,
@@ -42,7 +42,7 @@ _IN_A_ROW = 4  # of the squares of a start-and-end ladder
 
 
 def strip_ladder(
-    setting: PieceSetting,
+    basis: PieceBasis,
     speeds_mm_min: Sequence[float],
     strip_length_mm: float | None = None,
     number: int = 0,
@@ -54,11 +54,11 @@ def strip_ladder(
     carries the right edge of the slot to its left and the left edge of the slot to its right. A number
     is nicked into the spine.
     """
-    rungs = [replace(setting, speed_mm_min=v) for v in speeds_mm_min]
+    rungs = [replace(basis, speed_mm_min=v) for v in speeds_mm_min]
     return _comb(
         "strip_ladder",
         f"{len(rungs)} speed strips",
-        setting,
+        basis,
         rungs,
         strip_length_mm=strip_length_mm,
         number=number,
@@ -66,28 +66,28 @@ def strip_ladder(
 
 
 def height_ladder(
-    setting: PieceSetting,
+    basis: PieceBasis,
     heights_mm: Sequence[float],
     strip_length_mm: float | None = None,
     number: int = 0,
 ) -> Piece:
     """The same with one height each, at one speed: bevel and volts against height at the same time."""
-    rungs = [replace(setting, cut_height_mm=h) for h in heights_mm]
+    rungs = [replace(basis, cut_height_mm=h) for h in heights_mm]
     return _comb(
         "height_ladder",
         f"{len(rungs)} height strips",
-        setting,
+        basis,
         rungs,
         strip_length_mm=strip_length_mm,
         number=number,
     )
 
 
-def pierce_ladder(setting: PieceSetting, delays_s: Sequence[float], number: int = 0) -> Piece:
+def pierce_ladder(basis: PieceBasis, delays_s: Sequence[float], number: int = 0) -> Piece:
     """Short stubs, one pierce delay each: the shortest that is through every time."""
     _check_rungs(len(delays_s))
-    pitch = max(18.0, 2.5 * setting.thickness_mm) + setting.kerf_mm
-    below = max(SPLASH_MM, 0.75 * setting.thickness_mm) + 2 * SPLASH_MM
+    pitch = max(18.0, 2.5 * basis.thickness_mm) + basis.kerf_mm
+    below = max(SPLASH_MM, 0.75 * basis.thickness_mm) + 2 * SPLASH_MM
     below += LONG_NICK_MM if number else 0.0
     width, height = pitch * (len(delays_s) + 1), below + STUB_MM + 2 * SPLASH_MM
     stubs = []
@@ -96,36 +96,39 @@ def pierce_ladder(setting: PieceSetting, delays_s: Sequence[float], number: int 
         segment = straight("cut", ((x, below), (x, below + STUB_MM)))
         stub = Contour(
             f"stub {i + 1}",
-            setting.good,
+            basis.good,
             True,
-            setting.speed_mm_min,
-            setting.cut_height_mm,
+            basis.speed_mm_min,
+            basis.cut_height_mm,
             (segment,),
             pierce_delay_s=delay,
         )
         stubs.append(stub)
     outline = clipped_rectangle(width, height)
-    nicks, bar = nick_marks(number, outline, setting), outside_contour("bar", outline, setting)
+    nicks, bar = nick_marks(number, outline, basis), outside_contour("bar", outline, basis)
     contours, _ = placed([*nicks, *stubs, bar], [])  # no part is kept: each stub is only looked at
     return Piece("pierce_ladder", f"{len(stubs)} pierces", contours, (width, height))
 
 
-def start_end_ladder(setting: PieceSetting, steps: Sequence[StartAndEnd] = STARTS_AND_ENDS) -> Piece:
+def start_end_ladder(basis: PieceBasis, steps: Sequence[StartAndEnd] = STARTS_AND_ENDS) -> Piece:
     """Small squares, each begun or ended in its own way: the shortest that leaves no tab and no flat.
 
     One thing differs from the usual at a time. The squares fall apart, so each is numbered with nicks;
     all nicks come first.
     """
     _check_rungs(len(steps))
-    side = max(3.5 * CLIP_MM, 2.0 * setting.thickness_mm)
-    longest = max(how.overrun_share for how in steps) * overrun_mm(setting)
-    pitch = side + lead_in_mm(setting) + longest + 2 * setting.kerf_mm
+    side = max(3.5 * CLIP_MM, 2.0 * basis.thickness_mm)
+    longest = max(how.overrun_share for how in steps) * overrun_mm(basis)
+    pitch = side + lead_in_mm(basis) + longest + 2 * basis.kerf_mm
     nicks, loops, parts = [], [], []
     for i, how in enumerate(steps):
         row, column = divmod(i, _IN_A_ROW)
         outline = tuple((x + column * pitch, y + row * pitch) for x, y in clipped_rectangle(side, side))
-        nicks += [replace(n, name=f"{i + 1}: {n.name}") for n in nick_marks(i + 1, outline, setting)]
-        loops.append(outside_contour(f"{i + 1}: {_what_differs(how, setting)}", outline, setting, how))
+        n = i + 1
+        marks = nick_marks(n, outline, basis)
+        nicks += [replace(m, name=f"{n}: {m.name}", number=n) for m in marks]
+        loop = outside_contour(f"{n}: {_what_differs(how, basis)}", outline, basis, how)
+        loops.append(replace(loop, number=n))
         parts.append(Part(outline))
     contours, kept = placed([*nicks, *loops], parts)
     rows = math.ceil(len(steps) / _IN_A_ROW)
@@ -133,17 +136,17 @@ def start_end_ladder(setting: PieceSetting, steps: Sequence[StartAndEnd] = START
     return Piece("start_end_ladder", f"{len(steps)} starts and ends", contours, size, kept)
 
 
-def _what_differs(how: StartAndEnd, setting: PieceSetting) -> str:
+def _what_differs(how: StartAndEnd, basis: PieceBasis) -> str:
     """The one thing of a start or end that is not the usual."""
     if how.lead_in == "arc":
         return "arc lead-in"
     if how.lead_in_share != 1:
-        return f"lead-in {how.lead_in_share * lead_in_mm(setting):.1f} mm"
+        return f"lead-in {how.lead_in_share * lead_in_mm(basis):.1f} mm"
     if how.overrun_share != 1:
-        return f"overrun {how.overrun_share * overrun_mm(setting):.1f} mm"
+        return f"overrun {how.overrun_share * overrun_mm(basis):.1f} mm"
     if how.end_speed_share != 1:
         return f"end at {100 * how.end_speed_share:.0f} % of speed"
-    return f"usual: lead-in {lead_in_mm(setting):.1f}, overrun {overrun_mm(setting):.1f} mm"
+    return f"usual: lead-in {lead_in_mm(basis):.1f}, overrun {overrun_mm(basis):.1f} mm"
 
 
 def ladder_speeds(around_mm_min: float, steps: int = 5, share: float = 0.08) -> tuple[float, ...]:
@@ -161,7 +164,7 @@ def ladder_heights(around_mm: float, lowest_mm: float, steps: int = 5) -> tuple[
 
 
 def ladder_delays(around_s: float, steps: int = 5) -> tuple[float, ...]:
-    """Delays from half of the setting's to half as much again, never below zero."""
+    """Delays from half of the usual one to half as much again, never below zero."""
     if around_s <= 0:
         return tuple(round(0.1 * i, 2) for i in range(steps))
     return tuple(round(around_s * (0.5 + i / (steps - 1)), 2) for i in range(steps))
@@ -170,14 +173,14 @@ def ladder_delays(around_s: float, steps: int = 5) -> tuple[float, ...]:
 def _comb(
     kind: PieceName,
     title: str,
-    setting: PieceSetting,
-    rungs: Sequence[PieceSetting],
+    basis: PieceBasis,
+    rungs: Sequence[PieceBasis],
     *,
     strip_length_mm: float | None,
     number: int,
 ) -> Piece:
     _check_rungs(len(rungs))
-    t, kerf = setting.thickness_mm, setting.kerf_mm
+    t, kerf = basis.thickness_mm, basis.kerf_mm
     pitch = max(15.0, 2.5 * t) + kerf
     length = strip_length_mm or max(50.0, 6 * t)
     lead = max(lead_in_mm(r) for r in rungs)
@@ -187,19 +190,19 @@ def _comb(
     for i, rung in enumerate(rungs):
         x = pitch * (i + 1)
         pierce, begin, end = (x, spine - lead), (x, spine), (x, height + kerf / 2)
-        past = (x, end[1] + overrun_mm(setting))  # or the bottom of the strips still hangs together
+        past = (x, end[1] + overrun_mm(basis))  # or the bottom of the strips still hangs together
         segments = (
             straight("lead_in", (pierce, begin)),
             straight("cut", (begin, end)),
             straight("overrun", (end, past)),
         )
         slots.append(
-            Contour(f"slot {i + 1}", setting.good, True, rung.speed_mm_min, rung.cut_height_mm, segments)
+            Contour(f"slot {i + 1}", basis.good, True, rung.speed_mm_min, rung.cut_height_mm, segments)
         )
     outline = clipped_rectangle(width, height)
-    comb = outside_contour("comb", outline, setting)
+    comb = outside_contour("comb", outline, basis)
     strips = _strips([pitch * (i + 1) for i in range(len(rungs))], spine, outline, kerf)
-    nicks = nick_marks(number, outline, setting)
+    nicks = nick_marks(number, outline, basis)
     contours, parts = placed([*nicks, *slots, comb], strips)
     return Piece(kind, title, contours, (width, height), parts)
 

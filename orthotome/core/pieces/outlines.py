@@ -5,14 +5,14 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from orthotome.core.errors import TradeError
-from orthotome.core.paths import Point, straight
+from orthotome.core.path.paths import Point, straight
 from orthotome.core.pieces.piece import (
     CLIP_MM,
     Contour,
     Part,
     Piece,
+    PieceBasis,
     PieceName,
-    PieceSetting,
     clipped_rectangle,
     lead_in_mm,
     nick_marks,
@@ -32,7 +32,7 @@ def square_size_mm(thickness_mm: float) -> float:
 
 
 def square(
-    setting: PieceSetting,
+    basis: PieceBasis,
     size_mm: float | None = None,
     number: int = 0,
     *,
@@ -45,32 +45,32 @@ def square(
     the scrap beside the far side is cut loose first: its near edge is the other side of that same cut,
     and tells process from swirl.
     """
-    side = square_size_mm(setting.thickness_mm) if size_mm is None else size_mm
+    side = square_size_mm(basis.thickness_mm) if size_mm is None else size_mm
     if side < 3 * CLIP_MM:
         raise TradeError("size_mm", f"a test square needs at least {3 * CLIP_MM:g} mm to be read.")
     outline = clipped_rectangle(side, side)
-    bar, bar_part = _scrap_bar(side, setting)
+    bar, bar_part = _scrap_bar(side, basis)
     return _outlined(
         "square",
         f"{side:g} mm square",
         outline,
-        setting,
+        basis,
         number,
         first=(bar,) if scrap_edge else (),
         beside=(bar_part,) if scrap_edge else (),
     )
 
 
-def _scrap_bar(side: float, setting: PieceSetting) -> tuple[Contour, Part]:
+def _scrap_bar(side: float, basis: PieceBasis) -> tuple[Contour, Part]:
     """Three sides round a bar of scrap beyond a square's far side, whose own cut is the fourth.
 
     Its ends reach half a kerf into the cut to come, no farther: the square is not touched. The end is
     slowed, since the lagging bottom would leave a tab there.
     """
-    k, lead = setting.kerf_mm, lead_in_mm(setting) / math.sqrt(2)
+    k, lead = basis.kerf_mm, lead_in_mm(basis) / math.sqrt(2)
     left = CLIP_MM / 2
     right = min(side - CLIP_MM - 2, left + SCRAP_BAR_MM[0])
-    low, high = side + k, side + k + max(SCRAP_BAR_MM[1], 2.5 * setting.thickness_mm)
+    low, high = side + k, side + k + max(SCRAP_BAR_MM[1], 2.5 * basis.thickness_mm)
     path = [
         (left - k / 2, low),
         (left - k / 2, high + k / 2),
@@ -78,30 +78,28 @@ def _scrap_bar(side: float, setting: PieceSetting) -> tuple[Contour, Part]:
         (right + k / 2, low),
     ]
     away = -lead
-    if setting.good == "left":
+    if basis.good == "left":
         path.reverse()
         away = lead
     pierce = (path[0][0] + away, low + lead)
     segments = (
         straight("lead_in", (pierce, path[0])),
-        *slowed_end(straight("cut", path), setting),
+        *slowed_end(straight("cut", path), basis),
     )
-    contour = Contour(
-        "scrap bar", setting.good, True, setting.speed_mm_min, setting.cut_height_mm, segments
-    )
+    contour = Contour("scrap bar", basis.good, True, basis.speed_mm_min, basis.cut_height_mm, segments)
     outline = ((left, low), (left, high), (right, high), (right, low))
     return contour, Part(outline, scrap=True)
 
 
-def long_strip(setting: PieceSetting, length_mm: float = 400.0, number: int = 0) -> Piece:
+def long_strip(basis: PieceBasis, length_mm: float = 400.0, number: int = 0) -> Piece:
     """A long strip for a warped sheet: it proves height control, which is on for this one piece.
 
     Control follows along the two long sides, and is held over the short ends, where the machine slows
     down for the corners and the voltage rises without the height having changed.
     """
-    width = max(25.0, 3.0 * setting.thickness_mm)
+    width = max(25.0, 3.0 * basis.thickness_mm)
     outline = clipped_rectangle(length_mm, width)
-    strip = _outlined("long_strip", f"{length_mm:g} mm strip", outline, setting, number)
+    strip = _outlined("long_strip", f"{length_mm:g} mm strip", outline, basis, number)
     *marks, loop = strip.contours
     segments = []
     for segment in loop.segments:
@@ -119,14 +117,14 @@ def long_strip(setting: PieceSetting, length_mm: float = 400.0, number: int = 0)
     return replace(strip, contours=(*marks, followed))
 
 
-def corner(setting: PieceSetting, number: int = 0) -> Piece:
+def corner(basis: PieceBasis, number: int = 0) -> Piece:
     """A bar with teeth of 90, 60 and 45 degrees, and a zig-zag whose stretches grow shorter.
 
     The teeth show what height control and acceleration do at a corner, the zig-zag from which length on
     the machine no longer comes to speed: low-speed dross begins there.
     """
-    depth = max(18.0, 2.5 * setting.thickness_mm)
-    gap = max(10.0, 2 * setting.kerf_mm + setting.thickness_mm)
+    depth = max(18.0, 2.5 * basis.thickness_mm)
+    gap = max(10.0, 2 * basis.kerf_mm + basis.thickness_mm)
     teeth: list[Point] = []
     x = gap
     for angle in CORNER_ANGLES_DEG:
@@ -141,22 +139,22 @@ def corner(setting: PieceSetting, number: int = 0) -> Piece:
     x += gap
     outline = ((0.0, 0.0), (0.0, depth), *teeth, (x, depth), (x, 0.0))
     title = "corners of 90, 60 and 45 degrees and a zig-zag"
-    return _outlined("corner", title, outline, setting, number)
+    return _outlined("corner", title, outline, basis, number)
 
 
 def _outlined(
     kind: PieceName,
     title: str,
     outline: tuple[Point, ...],
-    setting: PieceSetting,
+    basis: PieceBasis,
     number: int,
     *,
     first: Sequence[Contour] = (),
     beside: Sequence[Part] = (),
 ) -> Piece:
     """A part round which everything else is arranged: nicks and ``first`` before its outline."""
-    marks = nick_marks(number, outline, setting)
-    contour = outside_contour(title, outline, setting)
+    marks = nick_marks(number, outline, basis)
+    contour = outside_contour(title, outline, basis)
     contours, parts = placed([*marks, *first, contour], [Part(outline), *beside])
     xs, ys = [p[0] for p in outline], [p[1] for p in outline]
     size = (max(xs) - min(xs), max(ys) - min(ys))

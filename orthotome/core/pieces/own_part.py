@@ -9,8 +9,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.errors import TradeError
-from orthotome.core.offsetting import check_offset, offset_left
-from orthotome.core.paths import (
+from orthotome.core.path.offsetting import check_offset, offset_left
+from orthotome.core.path.paths import (
     Arc,
     Line,
     Point,
@@ -21,21 +21,7 @@ from orthotome.core.paths import (
     straight,
     turn_rad,
 )
-from orthotome.core.pieces.piece import (
-    END_SPEED_SHARE,
-    SPLASH_MM,
-    Contour,
-    Part,
-    Piece,
-    PieceSetting,
-    arc_lead_in,
-    lead_in_mm,
-    overrun_mm,
-    placed,
-    slowed_end,
-)
-from orthotome.core.pieces.rounds import HOLE_SPEED_SHARE, LEAST_HOLE
-from orthotome.core.rings import (
+from orthotome.core.path.rings import (
     LOOK_MM,
     MOST_POINTS,
     Loops,
@@ -45,6 +31,20 @@ from orthotome.core.rings import (
     distances,
     holds,
 )
+from orthotome.core.pieces.piece import (
+    END_SPEED_SHARE,
+    SPLASH_MM,
+    Contour,
+    Part,
+    Piece,
+    PieceBasis,
+    arc_lead_in,
+    lead_in_mm,
+    overrun_mm,
+    placed,
+    slowed_end,
+)
+from orthotome.core.pieces.rounds import HOLE_SPEED_SHARE, LEAST_HOLE
 
 HOLE_UP_TO = 5.0  # thicknesses across: a smaller inside contour is cut at a hole's speed. Assumption
 LARGEST_MM = 20_000.0  # across; more is a drawing in the wrong unit
@@ -68,7 +68,7 @@ class _Placed:
         return self.depth % 2 == 1
 
 
-def own_part(setting: PieceSetting, rings: Sequence[Ring], name: str) -> Piece:
+def own_part(basis: PieceBasis, rings: Sequence[Ring], name: str) -> Piece:
     """The piece that these contours are: outlines outside, holes inside, the innermost cut first.
 
     A part in the hole of another comes before that hole, which would drop it. Raises TradeError, naming the place, where contours cross, leave no room for the kerf or for a lead-in,
@@ -79,12 +79,12 @@ def own_part(setting: PieceSetting, rings: Sequence[Ring], name: str) -> Piece:
     if sum(len(r.points()) for r in rings) > MOST_POINTS:
         raise TradeError("drawing", "is too fine to be a test part: simplify its curves.")
     check_apart(rings)
-    found = [_as_run(r, d, setting) for r, d in zip(rings, depths(rings), strict=True)]
+    found = [_as_run(r, d, basis) for r, d in zip(rings, depths(rings), strict=True)]
     loops = Loops([f.ring for f in found])
     for one in found:
-        check_offset(one.path, loops, setting.kerf_mm / 2)
+        check_offset(one.path, loops, basis.kerf_mm / 2)
     order = sorted(found, key=lambda f: (-f.depth, abs(f.ring.area_mm2)))
-    contours = [_contour(f, n, setting, loops) for n, f in enumerate(order, 1)]
+    contours = [_contour(f, n, basis, loops) for n, f in enumerate(order, 1)]
     done, parts = placed(contours, list(_parts(found)))
     points = np.concatenate([np.array(p.outline) for p in parts])
     width, height = points.max(axis=0) - points.min(axis=0)
@@ -93,13 +93,13 @@ def own_part(setting: PieceSetting, rings: Sequence[Ring], name: str) -> Piece:
     return Piece("own_part", name, done, (float(width), float(height)), parts)
 
 
-def _as_run(ring: Ring, depth: int, setting: PieceSetting) -> _Placed:
+def _as_run(ring: Ring, depth: int, basis: PieceBasis) -> _Placed:
     """The ring with its kept metal on the good side, and its path half a kerf into the scrap."""
     clockwise = depth % 2 == 0  # with the kept metal on the right
     if (ring.area_mm2 < 0) != clockwise:
         ring = ring.reversed()
-    path = offset_left(ring, setting.kerf_mm / 2)
-    if setting.good == "left":
+    path = offset_left(ring, basis.kerf_mm / 2)
+    if basis.good == "left":
         ring, path = ring.reversed(), path.reversed()
     return _Placed(ring, path, depth)
 
@@ -123,15 +123,15 @@ def _clockwise(ring: Ring) -> tuple[Point, ...]:
     return tuple(turned_right.points(0.002))
 
 
-def _contour(of: _Placed, number: int, setting: PieceSetting, loops: Loops) -> Contour:
+def _contour(of: _Placed, number: int, basis: PieceBasis, loops: Loops) -> Contour:
     """A path with the first lead-in that has room, and its end."""
-    hole = of.inside and _across(of.ring) <= HOLE_UP_TO * setting.thickness_mm
+    hole = of.inside and _across(of.ring) <= HOLE_UP_TO * basis.thickness_mm
     if of.inside:
-        _check_hole(of.ring, setting)
-    tried = _inside_starts(of.path, setting) if of.inside else _outside_starts(of.path, setting)
+        _check_hole(of.ring, basis)
+    tried = _inside_starts(of.path, basis) if of.inside else _outside_starts(of.path, basis)
     for lead, path, corner in tried:
-        if _has_room(lead, loops, setting):
-            segments = _segments(lead, path, setting, loops, corner=corner)
+        if _has_room(lead, loops, basis):
+            segments = _segments(lead, path, basis, loops, corner=corner)
             break
     else:
         x, y = of.ring.start
@@ -142,10 +142,10 @@ def _contour(of: _Placed, number: int, setting: PieceSetting, loops: Loops) -> C
     share = HOLE_SPEED_SHARE if hole else 1.0
     return Contour(
         f"{kind} {number}",
-        setting.good,
+        basis.good,
         of.inside,
-        share * setting.speed_mm_min,
-        setting.cut_height_mm,
+        share * basis.speed_mm_min,
+        basis.cut_height_mm,
         segments,
     )
 
@@ -156,14 +156,14 @@ def _across(ring: Ring) -> float:
     return float((p.max(axis=0) - p.min(axis=0)).min())
 
 
-def _check_hole(ring: Ring, setting: PieceSetting) -> None:
-    least = max(LEAST_HOLE * setting.thickness_mm, 2 * setting.kerf_mm)
+def _check_hole(ring: Ring, basis: PieceBasis) -> None:
+    least = max(LEAST_HOLE * basis.thickness_mm, 2 * basis.kerf_mm)
     if _across(ring) < least - 1e-6:
         x, y = ring.start
         raise TradeError(
             "drawing",
             f"the hole by X {x:.1f}, Y {y:.1f} is {_across(ring):.3g} mm across: no plasma hole in "
-            f"{setting.thickness_mm:g} mm plate. {least:.3g} mm is the least; drill it, or leave it out.",
+            f"{basis.thickness_mm:g} mm plate. {least:.3g} mm is the least; drill it, or leave it out.",
         )
 
 
@@ -171,14 +171,14 @@ Start = tuple[Segment, Ring, bool]
 """A lead-in, the path begun where it ends, and whether that is a corner that both ways pass straight."""
 
 
-def _outside_starts(path: Ring, setting: PieceSetting) -> Iterator[Start]:
+def _outside_starts(path: Ring, basis: PieceBasis) -> Iterator[Start]:
     """At corners that stick out, nearest the operator first; else on a tangent."""
-    lead = lead_in_mm(setting)
+    lead = lead_in_mm(basis)
     for i, (start, move) in sorted(enumerate(path.steps), key=lambda s: (s[1][0][1], s[1][0][0])):
         before_start, before = path.steps[i - 1]
         comes = heading_rad(before.end, before_start, before)
         goes = heading_rad(start, start, move)
-        outward = turn_rad(comes, goes) * (-1 if setting.good == "right" else 1)
+        outward = turn_rad(comes, goes) * (-1 if basis.good == "right" else 1)
         if outward > _CORNER_RAD:
             begin = (start[0] - lead * math.cos(goes), start[1] - lead * math.sin(goes))
             yield straight("lead_in", (begin, start)), path.begun_at(i), True
@@ -187,10 +187,10 @@ def _outside_starts(path: Ring, setting: PieceSetting) -> Iterator[Start]:
         x, y = begun.start
         begin = (x - lead * math.cos(goes), y - lead * math.sin(goes))
         yield straight("lead_in", (begin, begun.start)), begun, False
-        yield _arc_in(begun, lead, setting), begun, False
+        yield _arc_in(begun, lead, basis), begun, False
 
 
-def _inside_starts(path: Ring, setting: PieceSetting) -> Iterator[Start]:
+def _inside_starts(path: Ring, basis: PieceBasis) -> Iterator[Start]:
     """On an arc from the scrap inside, at the middle of the longest side that has room for one."""
     if len(path.moves) == 1 and isinstance(path.moves[0], Arc):
         centre = path.moves[0].centre
@@ -199,7 +199,7 @@ def _inside_starts(path: Ring, setting: PieceSetting) -> Iterator[Start]:
         yield Segment("lead_in", centre, (Arc(path.start, half, clockwise),)), path, False
     for share in _LEAD_SHARES:
         for begun in _middles(path):
-            yield _arc_in(begun, share * lead_in_mm(setting), setting), begun, False
+            yield _arc_in(begun, share * lead_in_mm(basis), basis), begun, False
 
 
 def _middles(path: Ring) -> Iterator[Ring]:
@@ -209,18 +209,18 @@ def _middles(path: Ring) -> Iterator[Ring]:
         yield path.begun_at(i, lengths[i] / 2)
 
 
-def _arc_in(begun: Ring, length: float, setting: PieceSetting) -> Segment:
+def _arc_in(begun: Ring, length: float, basis: PieceBasis) -> Segment:
     goes = heading_rad(begun.start, begun.start, begun.moves[0])
-    return arc_lead_in(begun.start, goes, length, setting.good)
+    return arc_lead_in(begun.start, goes, length, basis.good)
 
 
-def _has_room(lead: Segment, loops: Loops, setting: PieceSetting) -> bool:
+def _has_room(lead: Segment, loops: Loops, basis: PieceBasis) -> bool:
     """Whether a lead stays half a kerf clear of all kept edges, and its pierce farther."""
     points = np.array(_closely(lead))
-    wanted = min(0.5 * lead.length_mm, max(setting.kerf_mm, SPLASH_MM / 2))
+    wanted = min(0.5 * lead.length_mm, max(basis.kerf_mm, SPLASH_MM / 2))
     for i in loops.near(points, wanted):
         gaps = distances(points, loops.all[i])
-        if gaps.min() < setting.kerf_mm / 2 - 2 * LOOK_MM or gaps[0] < wanted:
+        if gaps.min() < basis.kerf_mm / 2 - 2 * LOOK_MM or gaps[0] < wanted:
             return False
     return True
 
@@ -235,11 +235,11 @@ def _closely(segment: Segment) -> list[Point]:
 
 
 def _segments(
-    lead: Segment, path: Ring, setting: PieceSetting, loops: Loops, *, corner: bool
+    lead: Segment, path: Ring, basis: PieceBasis, loops: Loops, *, corner: bool
 ) -> tuple[Segment, ...]:
     """Lead-in, cut and end: straight on past a corner, or slowed and on along the start."""
     cut = Segment("cut", path.start, path.moves)
-    over = overrun_mm(setting)
+    over = overrun_mm(basis)
     if corner:
         before_start, before = path.steps[-1]
         comes = heading_rad(path.start, before_start, before)
@@ -247,8 +247,8 @@ def _segments(
         end = (x + over * math.cos(comes), y + over * math.sin(comes))
         past = straight("overrun", (path.start, end))
         points = np.array(_closely(past))
-        beside = [loops.all[i] for i in loops.near(points, setting.kerf_mm)]
-        if all(distances(points, loop).min() > setting.kerf_mm / 2 - 2 * LOOK_MM for loop in beside):
+        beside = [loops.all[i] for i in loops.near(points, basis.kerf_mm)]
+        if all(distances(points, loop).min() > basis.kerf_mm / 2 - 2 * LOOK_MM for loop in beside):
             return lead, cut, past
     again, _ = Segment("overrun", path.start, path.moves).split(min(over, cut.length_mm / 4))
-    return lead, *slowed_end(cut, setting), replace(again, speed_share=END_SPEED_SHARE)
+    return lead, *slowed_end(cut, basis), replace(again, speed_share=END_SPEED_SHARE)

@@ -9,10 +9,10 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from orthotome.core.edges import Side, Swirl, good_side
+from orthotome.core.edge.edges import Side, Swirl, good_side
 from orthotome.core.errors import TradeError
-from orthotome.core.motion import run_up_mm
-from orthotome.core.paths import Arc, Line, Point, Segment, beyond, offset_outward, straight, turned
+from orthotome.core.machine.motion import run_up_mm
+from orthotome.core.path.paths import Arc, Line, Point, Segment, beyond, offset_outward, straight, turned
 
 PieceName = Literal[
     "strip_ladder",
@@ -47,7 +47,7 @@ MOST_NICKED = 11  # five slits at most: more would leave no edge to read
 class Contour:
     """One pierce and what follows, at one setting. ``kept_side`` is seen along the travel.
 
-    ``pierce_delay_s`` None is the setting's own. Height control is off in every test piece but a long
+    ``pierce_delay_s`` None is the basis's own. Height control is off in every test piece but a long
     strip, which is there to prove it.
     """
 
@@ -59,6 +59,7 @@ class Contour:
     segments: tuple[Segment, ...]
     pierce_delay_s: float | None = None
     height_control: bool = False
+    number: int | None = None
 
     @property
     def pierce_at(self) -> Point:
@@ -71,7 +72,7 @@ class Contour:
         return sum(s.length_mm for s in self.segments)
 
     def delay_s(self, usual_s: float) -> float:
-        """Its own pierce delay, or the setting's."""
+        """Its own pierce delay, or the usual one."""
         return usual_s if self.pierce_delay_s is None else self.pierce_delay_s
 
     def speed_of(self, segment: Segment) -> float:
@@ -145,7 +146,7 @@ class Piece:
 
 
 @dataclass(frozen=True)
-class PieceSetting:
+class PieceBasis:
     """What the geometry depends on."""
 
     thickness_mm: float
@@ -162,20 +163,20 @@ class PieceSetting:
         return good_side(self.swirl)
 
 
-def lead_in_mm(setting: PieceSetting) -> float:
+def lead_in_mm(basis: PieceBasis) -> float:
     """Lead-in: the splash, or most of the thickness, and the run-up to speed v^2 / 2a."""
-    run_up = run_up_mm(setting.speed_mm_min, setting.acceleration_mm_s2)
-    return max(SPLASH_MM, 0.75 * setting.thickness_mm) + run_up
+    run_up = run_up_mm(basis.speed_mm_min, basis.acceleration_mm_s2)
+    return max(SPLASH_MM, 0.75 * basis.thickness_mm) + run_up
 
 
-def overrun_mm(setting: PieceSetting) -> float:
+def overrun_mm(basis: PieceBasis) -> float:
     """Overrun past the start, so that the lagging bottom is cut through: thickness * tan(lag)."""
-    return max(1.0, setting.thickness_mm * math.tan(math.radians(setting.lag_deg)))
+    return max(1.0, basis.thickness_mm * math.tan(math.radians(basis.lag_deg)))
 
 
 @dataclass(frozen=True)
 class StartAndEnd:
-    """How a contour is begun and ended, as shares of what the setting asks for."""
+    """How a contour is begun and ended, as shares of what is usual here."""
 
     lead_in: Literal["straight", "arc"] = "straight"
     lead_in_share: float = 1.0
@@ -187,27 +188,25 @@ USUAL = StartAndEnd()
 
 
 def outside_contour(
-    name: str, outline: tuple[Point, ...], setting: PieceSetting, how: StartAndEnd = USUAL
+    name: str, outline: tuple[Point, ...], basis: PieceBasis, how: StartAndEnd = USUAL
 ) -> Contour:
     """Contour round a kept polygon (clockwise, beginning at a corner), on the good side.
 
     Lead-in and overrun pass that corner on the outside, both in scrap: straight on along its two sides,
     or with an arc that runs into the first side.
     """
-    path = offset_outward(outline, setting.kerf_mm / 2)
-    if setting.good == "left":
+    path = offset_outward(outline, basis.kerf_mm / 2)
+    if basis.good == "left":
         path = (path[0], *reversed(path[1:]))
-    corner, lead = path[0], how.lead_in_share * lead_in_mm(setting)
+    corner, lead = path[0], how.lead_in_share * lead_in_mm(basis)
     cut = straight("cut", (*path, corner))
-    cuts = (cut,) if how.end_speed_share == 1 else slowed_end(cut, setting, how.end_speed_share)
-    segments = [_lead_in(how.lead_in, path[1], corner, lead, setting.good), *cuts]
-    over = how.overrun_share * overrun_mm(setting)
+    cuts = (cut,) if how.end_speed_share == 1 else slowed_end(cut, basis, how.end_speed_share)
+    segments = [_lead_in(how.lead_in, path[1], corner, lead, basis.good), *cuts]
+    over = how.overrun_share * overrun_mm(basis)
     if over > 0:
         past = straight("overrun", (corner, beyond(path[-1], corner, over)))
         segments.append(replace(past, speed_share=how.end_speed_share))
-    return Contour(
-        name, setting.good, False, setting.speed_mm_min, setting.cut_height_mm, tuple(segments)
-    )
+    return Contour(name, basis.good, False, basis.speed_mm_min, basis.cut_height_mm, tuple(segments))
 
 
 def _lead_in(shape: str, second: Point, corner: Point, length: float, kept: Side) -> Segment:
@@ -228,11 +227,9 @@ def arc_lead_in(at: Point, heading_rad: float, length: float, kept: Side) -> Seg
     return Segment("lead_in", begin, (Arc(at, centre, clockwise=side < 0),))
 
 
-def slowed_end(
-    cut: Segment, setting: PieceSetting, share: float = END_SPEED_SHARE
-) -> tuple[Segment, ...]:
+def slowed_end(cut: Segment, basis: PieceBasis, share: float = END_SPEED_SHARE) -> tuple[Segment, ...]:
     """A cut whose last stretch, as long as the bottom lags behind, is slower."""
-    whole, last = cut.length_mm, overrun_mm(setting)
+    whole, last = cut.length_mm, overrun_mm(basis)
     if whole <= 2 * last:
         return (replace(cut, speed_share=share),)
     before, end = cut.split(whole - last)
@@ -253,7 +250,7 @@ def clipped_rectangle(width: float, height: float) -> tuple[Point, ...]:
     )
 
 
-def nick_marks(number: int, outline: tuple[Point, ...], setting: PieceSetting) -> tuple[Contour, ...]:
+def nick_marks(number: int, outline: tuple[Point, ...], basis: PieceBasis) -> tuple[Contour, ...]:
     """Short slits into the near edge, from the scrap: a number that a gloved thumb reads.
 
     A long slit counts three, a short one counts one, so that few starts are spent on it; 0 leaves the
@@ -261,39 +258,37 @@ def nick_marks(number: int, outline: tuple[Point, ...], setting: PieceSetting) -
     a gauge finds room beside them.
     """
     x0, y0 = min(p[0] for p in outline), min(p[1] for p in outline)
-    return nicks_at(number, lambda along: (x0 + along, y0), setting)
+    return nicks_at(number, lambda along: (x0 + along, y0), basis)
 
 
-def nicks_at(
-    number: int, edge_at: Callable[[float], Point], setting: PieceSetting
-) -> tuple[Contour, ...]:
+def nicks_at(number: int, edge_at: Callable[[float], Point], basis: PieceBasis) -> tuple[Contour, ...]:
     """The slits of a number; ``edge_at`` says where on the edge one lies, so far along the row."""
     if not 0 <= number <= MOST_NICKED:
         raise TradeError(
             "number", f"a piece is numbered from 1 to {MOST_NICKED}; 0 leaves it unnumbered."
         )
     depths = [LONG_NICK_MM] * (number // 3) + [SHORT_NICK_MM] * (number % 3)
-    pitch = setting.kerf_mm + NICK_GAP_MM
+    pitch = basis.kerf_mm + NICK_GAP_MM
     return tuple(
-        _nick(f"nick {i + 1}", edge_at(pitch * (i + 0.5) + NICK_GAP_MM), depth, setting)
+        _nick(f"nick {i + 1}", edge_at(pitch * (i + 0.5) + NICK_GAP_MM), depth, basis)
         for i, depth in enumerate(depths)
     )
 
 
-def row_of_nicks_mm(number: int, setting: PieceSetting) -> float:
+def row_of_nicks_mm(number: int, basis: PieceBasis) -> float:
     """How far along the edge the slits of a number reach; 0 where there are none."""
     slits = number // 3 + number % 3
-    return slits * (setting.kerf_mm + NICK_GAP_MM) + NICK_GAP_MM if slits else 0.0
+    return slits * (basis.kerf_mm + NICK_GAP_MM) + NICK_GAP_MM if slits else 0.0
 
 
-def _nick(name: str, edge: Point, depth: float, setting: PieceSetting) -> Contour:
+def _nick(name: str, edge: Point, depth: float, basis: PieceBasis) -> Contour:
     """A slit away from the operator, ``depth`` into the part from its edge."""
     x, y = edge
-    into, end = (x, y - setting.kerf_mm / 2), (x, y + depth - setting.kerf_mm / 2)
-    before = (x, y - lead_in_mm(setting))
+    into, end = (x, y - basis.kerf_mm / 2), (x, y + depth - basis.kerf_mm / 2)
+    before = (x, y - lead_in_mm(basis))
     segments = (straight("lead_in", (before, into)), Segment("mark", into, (Line(end),)))
-    speed, height = setting.speed_mm_min, setting.cut_height_mm
-    return Contour(name, setting.good, True, speed, height, segments)
+    speed, height = basis.speed_mm_min, basis.cut_height_mm
+    return Contour(name, basis.good, True, speed, height, segments)
 
 
 def placed(
@@ -308,15 +303,14 @@ def placed(
     return moved, tuple(p.moved(dx, dy) for p in parts)
 
 
-def numbered_pieces(piece: Piece) -> list[tuple[str, Point]]:
+def numbered_pieces(piece: Piece) -> list[tuple[int, Point]]:
     """The numbers of the parts that are cut loose together, each with the middle of its part."""
     found = []
     for contour in piece.contours:
-        number = contour.name.split(":")[0].removeprefix("no. ")
-        if number.isdigit() and not contour.inside:
+        if contour.number is not None and not contour.inside:
             points = [p for s in contour.segments if s.kind == "cut" for p in s.points]
             xs, ys = [p[0] for p in points], [p[1] for p in points]
-            found.append((number, ((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2)))
+            found.append((contour.number, ((min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2)))
     return found
 
 

@@ -4,13 +4,13 @@ import math
 from collections.abc import Sequence
 
 from orthotome.core.errors import TradeError
-from orthotome.core.paths import FLATTEN_MM, Arc, Line, Point, Segment, straight
+from orthotome.core.path.paths import FLATTEN_MM, Arc, Line, Point, Segment, straight
 from orthotome.core.pieces.piece import (
     END_SPEED_SHARE,
     Contour,
     Part,
     Piece,
-    PieceSetting,
+    PieceBasis,
     clipped_rectangle,
     lead_in_mm,
     nick_marks,
@@ -29,12 +29,12 @@ _RIM_SHARE = 0.9  # of the radius, as far as nicks reach along it: beyond, the r
 LEAST_HOLE = 1.0  # thicknesses; below it is no plasma hole (domain section 10)
 
 
-def round_slug(setting: PieceSetting, diameter_mm: float | None = None, number: int = 0) -> Piece:
+def round_slug(basis: PieceBasis, diameter_mm: float | None = None, number: int = 0) -> Piece:
     """A round slug with a slit toward +Y cut first: bevel read round it gives lean and its direction.
 
     Its number is nicked into the near side, beside the start of the cut and away from its lead-in.
     """
-    row_mm = row_of_nicks_mm(number, setting)
+    row_mm = row_of_nicks_mm(number, basis)
     least = max(LEAST_SLUG_MM, 2 * row_mm / _RIM_SHARE)
     diameter_mm = max(USUAL_SLUG_MM, least) if diameter_mm is None else diameter_mm
     if diameter_mm < least:
@@ -43,16 +43,16 @@ def round_slug(setting: PieceSetting, diameter_mm: float | None = None, number: 
             f"a slug of {diameter_mm:g} mm gives a gauge nothing to sit on beside its number: "
             f"{math.ceil(least)} mm is the least.",
         )
-    nominal, path = diameter_mm / 2, (diameter_mm + setting.kerf_mm) / 2
-    lead, over = lead_in_mm(setting), overrun_mm(setting)
-    clockwise = setting.good == "right"
+    nominal, path = diameter_mm / 2, (diameter_mm + basis.kerf_mm) / 2
+    lead, over = lead_in_mm(basis), overrun_mm(basis)
+    clockwise = basis.good == "right"
     top, slit_end = (0.0, path), (0.0, nominal - MARK_MM)
     mark = Contour(
         "direction mark",
-        setting.good,
+        basis.good,
         True,
-        setting.speed_mm_min,
-        setting.cut_height_mm,
+        basis.speed_mm_min,
+        basis.cut_height_mm,
         (straight("lead_in", ((0.0, path + lead), top)), Segment("mark", top, (Line(slit_end),))),
     )
     # The circle begins at its near side, where a straight lead-in along the tangent lies in scrap.
@@ -62,13 +62,13 @@ def round_slug(setting: PieceSetting, diameter_mm: float | None = None, number: 
     after = (path * math.sin(turn), -path * math.cos(turn))
     loop = Contour(
         f"{diameter_mm:g} mm round",
-        setting.good,
+        basis.good,
         False,
-        setting.speed_mm_min,
-        setting.cut_height_mm,
+        basis.speed_mm_min,
+        basis.cut_height_mm,
         (
             straight("lead_in", (before, start)),
-            *slowed_end(Segment("cut", start, (Arc(start, (0.0, 0.0), clockwise),)), setting),
+            *slowed_end(Segment("cut", start, (Arc(start, (0.0, 0.0), clockwise),)), basis),
             Segment("overrun", start, (Arc(after, (0.0, 0.0), clockwise),), END_SPEED_SHARE),
         ),
     )
@@ -78,7 +78,7 @@ def round_slug(setting: PieceSetting, diameter_mm: float | None = None, number: 
         x = side * along
         return x, -math.sqrt(nominal**2 - x**2)
 
-    nicks = nicks_at(number, rim, setting)
+    nicks = nicks_at(number, rim, basis)
     contours, parts = placed([mark, *nicks, loop], [Part(circle((0.0, 0.0), nominal))])
     return Piece("round", f"{diameter_mm:g} mm round slug", contours, (diameter_mm, diameter_mm), parts)
 
@@ -89,54 +89,52 @@ def hole_diameters_mm(thickness_mm: float, kerf_mm: float) -> tuple[float, ...]:
     return tuple(dict.fromkeys(math.ceil(2 * d - 1e-9) / 2 for d in wanted))
 
 
-def holes(setting: PieceSetting, diameters_mm: Sequence[float] | None = None, number: int = 0) -> Piece:
+def holes(basis: PieceBasis, diameters_mm: Sequence[float] | None = None, number: int = 0) -> Piece:
     """Holes in a bar, slower than straights, held in height; then the bar is cut loose.
 
     Each is entered from its middle on an arc and overruns its start, so that no flat is left there; its end is slower, so that
     the bottom keeps up.
     """
     diameters = tuple(
-        hole_diameters_mm(setting.thickness_mm, setting.kerf_mm)
-        if diameters_mm is None
-        else diameters_mm
+        hole_diameters_mm(basis.thickness_mm, basis.kerf_mm) if diameters_mm is None else diameters_mm
     )
-    smallest = max(LEAST_HOLE * setting.thickness_mm, 2 * setting.kerf_mm)
+    smallest = max(LEAST_HOLE * basis.thickness_mm, 2 * basis.kerf_mm)
     if min(diameters) < smallest - 1e-9:
         raise TradeError(
             "diameters_mm",
-            f"a hole of {min(diameters):g} mm in {setting.thickness_mm:g} mm plate is no plasma hole: "
+            f"a hole of {min(diameters):g} mm in {basis.thickness_mm:g} mm plate is no plasma hole: "
             f"{smallest:.3g} mm is the least.",
         )
-    web = max(12.0, 2 * setting.thickness_mm)
+    web = max(12.0, 2 * basis.thickness_mm)
     height = max(diameters) + 2 * web
     x, contours, rims = web, [], []
     for n, diameter in enumerate(diameters, 1):
         x += diameter / 2
-        contours.append(_hole(f"hole {n}, {diameter:g} mm", (x, height / 2), diameter, setting))
+        contours.append(_hole(f"hole {n}, {diameter:g} mm", (x, height / 2), diameter, basis))
         rims.append(circle((x, height / 2), diameter / 2))
         x += diameter / 2 + web
     outline = clipped_rectangle(x, height)
-    contours += [*nick_marks(number, outline, setting), outside_contour("bar", outline, setting)]
+    contours += [*nick_marks(number, outline, basis), outside_contour("bar", outline, basis)]
     done, parts = placed(contours, [Part(outline, tuple(rims))])
     return Piece("holes", f"{len(diameters)} holes", done, (x, height), parts)
 
 
-def _hole(name: str, centre: Point, diameter_mm: float, setting: PieceSetting) -> Contour:
+def _hole(name: str, centre: Point, diameter_mm: float, basis: PieceBasis) -> Contour:
     """A hole, the kept metal round it on the good side: counter-clockwise with that on the right."""
-    radius = (diameter_mm - setting.kerf_mm) / 2
-    clockwise = setting.good == "left"
+    radius = (diameter_mm - basis.kerf_mm) / 2
+    clockwise = basis.good == "left"
     x, y = centre
     start = (x + radius, y)
     lead = Segment("lead_in", centre, (Arc(start, (x + radius / 2, y), clockwise),))
-    turn = min(overrun_mm(setting), radius) / radius * (-1 if clockwise else 1)
+    turn = min(overrun_mm(basis), radius) / radius * (-1 if clockwise else 1)
     after = (x + radius * math.cos(turn), y + radius * math.sin(turn))
     segments = (
         lead,
-        *slowed_end(Segment("cut", start, (Arc(start, centre, clockwise),)), setting),
+        *slowed_end(Segment("cut", start, (Arc(start, centre, clockwise),)), basis),
         Segment("overrun", start, (Arc(after, centre, clockwise),), END_SPEED_SHARE),
     )
-    speed = HOLE_SPEED_SHARE * setting.speed_mm_min
-    return Contour(name, setting.good, True, speed, setting.cut_height_mm, segments)
+    speed = HOLE_SPEED_SHARE * basis.speed_mm_min
+    return Contour(name, basis.good, True, speed, basis.cut_height_mm, segments)
 
 
 def circle(centre: Point, radius: float) -> tuple[Point, ...]:

@@ -10,8 +10,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import pairwise
 
-from orthotome.core.motion import AT_SPEED, fastest_round_mm_min
-from orthotome.core.paths import (
+from orthotome.core.machine.motion import AT_SPEED, fastest_round_mm_min
+from orthotome.core.path.paths import (
     Arc,
     Line,
     Move,

@@ -9,28 +9,27 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from orthotome.core.campaign import (
+from orthotome.core.edge.edges import Side
+from orthotome.core.setting import Setting
+from orthotome.core.trial.advice import (
+    PASSED,
     Advice,
-    Campaign,
-    Cut,
-    Dross,
-    DrossKind,
+    AdviceFinding,
     Expected,
-    Finding,
     NextCut,
     Recommended,
     Status,
+    found,
 )
-from orthotome.core.edges import Side
+from orthotome.core.trial.campaign import Campaign, Cut, Dross, DrossKind
 from orthotome.core.tuner import causes
 from orthotome.core.tuner.bevel_model import SWIRL
-from orthotome.core.tuner.chances import Learned, Settings, candidate_settings
+from orthotome.core.tuner.chances import Candidates, Learned, candidates_within
 from orthotome.core.tuner.reasons import why_next
 
 Array = NDArray[np.float64]
 
 PROOF = 0.95  # chance the next cut passes, before a setting is called square
-PASSED = 0.9  # chance that a cut did pass, before it counts as having passed
 _WORTH_MOVING = 0.02  # a setting that has passed is left only for one this much likelier
 _NEARLY_BEST = 0.05  # settings within this of the best chance count as equally good
 _PASSES_KEPT = 40  # a pass further back was made on other parts, or is outweighed
@@ -46,27 +45,27 @@ class Judgement:
 
     advice: Advice
     learned: Learned
-    candidates: Settings
+    candidates: Candidates
     chances: Array  # chance to pass per candidate
     passed: tuple[float, ...]  # chance that each cut passed (0 for all but the last _PASSES_KEPT)
 
-    def passed_at(self, speed_mm_min: float, height_mm: float) -> tuple[Cut, ...]:
+    def passed_at(self, setting: Setting) -> tuple[Cut, ...]:
         """The cuts with that setting that very probably passed."""
         return tuple(
             cut
             for cut, chance in zip(self.learned.campaign.cuts, self.passed, strict=True)
-            if chance >= PASSED and (cut.speed_mm_min, cut.cut_height_mm) == (speed_mm_min, height_mm)
+            if chance >= PASSED and Setting.of(cut) == setting
         )
 
-    def expected(self, speed_mm_min: float, height_mm: float) -> Expected:
+    def expected(self, setting: Setting) -> Expected:
         """What a setting is expected to give."""
-        return expected(self.learned, speed_mm_min, height_mm)
+        return expected(self.learned, setting.speed_mm_min, setting.cut_height_mm)
 
 
 def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     """Judge a campaign: what to cut next (up to ``batch`` cuts on one plate), or that it is square."""
     learned = Learned(campaign)
-    candidates = candidate_settings(campaign, campaign.limits)
+    candidates = candidates_within(campaign, campaign.limits)
     bevel, rest = learned.bevel_chances(candidates), learned.rest_chances(candidates)
     chances = (bevel * rest).mean(axis=1)
     near = _within_a_step(learned, candidates)
@@ -83,9 +82,9 @@ def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     if status in ("keep_cutting", "confirm"):
         picks = _batch(bevel * rest * near[:, None], at, batch)
         next_cuts = tuple(_next_cut(learned, candidates, i, status == "confirm") for i in picks)
-    found = tuple(_findings(learned, bevel, rest)) if campaign.cuts else ()
+    said = tuple(_findings(learned, bevel, rest)) if campaign.cuts else ()
     handed = reason if status == "hand_off" else None
-    advice = Advice(status, recommended, next_cuts, found, handed)
+    advice = Advice(status, recommended, next_cuts, said, handed)
     return Judgement(advice, learned, candidates, chances, passed)
 
 
@@ -95,7 +94,7 @@ def advise(campaign: Campaign, batch: int = 1) -> Advice:
 
 
 def _standing(
-    learned: Learned, candidates: Settings, chances: Array, near: Array, passed: tuple[float, ...]
+    learned: Learned, candidates: Candidates, chances: Array, near: Array, passed: tuple[float, ...]
 ) -> tuple[Status, int]:
     """The status before any hand-off, and the index of the setting to recommend."""
     proven = _settings_that_passed(learned, candidates, passed)
@@ -109,7 +108,7 @@ def _standing(
     return ("confirm" if chances[best] >= PROOF else "keep_cutting"), best
 
 
-def _within_a_step(learned: Learned, candidates: Settings) -> Array:
+def _within_a_step(learned: Learned, candidates: Candidates) -> Array:
     """1 for a setting within one step of what has been cut or of the starting numbers, else 0.
 
     A torch is brought down in small steps, and a model is worth little far from its cuts.
@@ -124,7 +123,7 @@ def _within_a_step(learned: Learned, candidates: Settings) -> Array:
     return (near if near.any() else ~near).astype(np.float64)
 
 
-def _worth_going_on(learned: Learned, candidates: Settings, chances: Array, proven: int) -> bool:
+def _worth_going_on(learned: Learned, candidates: Candidates, chances: Array, proven: int) -> bool:
     """Whether a priority for clean or fast asks for another setting that is as sure to pass.
 
     Square first is content with what is proven.
@@ -137,7 +136,7 @@ def _worth_going_on(learned: Learned, candidates: Settings, chances: Array, prov
 
 
 def _settings_that_passed(
-    learned: Learned, candidates: Settings, passed: tuple[float, ...]
+    learned: Learned, candidates: Candidates, passed: tuple[float, ...]
 ) -> list[int]:
     cuts, now = learned.campaign.cuts, learned.campaign.current_series
     found: set[int] = set()
@@ -154,7 +153,7 @@ def _settings_that_passed(
     return sorted(found)
 
 
-def _preferred(learned: Learned, candidates: Settings, chances: Array) -> int:
+def _preferred(learned: Learned, candidates: Candidates, chances: Array) -> int:
     """Best setting by the operator's priority among those with (nearly) the best chance."""
     start, priority = learned.campaign.start, learned.campaign.target.priority
     if not learned.campaign.cuts:
@@ -185,7 +184,7 @@ def _batch(draws: Array, first: int, batch: int) -> list[int]:
     return picks
 
 
-def _recommended(learned: Learned, candidates: Settings, at: int, chance: float) -> Recommended:
+def _recommended(learned: Learned, candidates: Candidates, at: int, chance: float) -> Recommended:
     speed, height = float(candidates.speed_mm_min[at]), float(candidates.height_mm[at])
     volts = learned.volts.voltage_v(speed, height)
     return Recommended(
@@ -195,7 +194,7 @@ def _recommended(learned: Learned, candidates: Settings, at: int, chance: float)
 
 def expected(learned: Learned, speed_mm_min: float, height_mm: float) -> Expected:
     """What a setting is expected to give: mean bevel per side over headings, and dross."""
-    setting = Settings(np.array([speed_mm_min]), np.array([height_mm]))
+    setting = Candidates(np.array([speed_mm_min]), np.array([height_mm]))
     process, swirl = learned.process(setting)[0], learned.draws[:, SWIRL]
 
     def side_mean(side: Side) -> float:
@@ -213,7 +212,7 @@ def expected(learned: Learned, speed_mm_min: float, height_mm: float) -> Expecte
     )
 
 
-def _next_cut(learned: Learned, candidates: Settings, at: int, confirming: bool) -> NextCut:
+def _next_cut(learned: Learned, candidates: Candidates, at: int, confirming: bool) -> NextCut:
     speed, height = float(candidates.speed_mm_min[at]), float(candidates.height_mm[at])
     cuts = learned.campaign.cuts
     same = bool(cuts) and cuts[-1].speed_mm_min == speed and cuts[-1].cut_height_mm == height
@@ -221,16 +220,16 @@ def _next_cut(learned: Learned, candidates: Settings, at: int, confirming: bool)
     return NextCut("square", speed, height, why)
 
 
-def _findings(learned: Learned, bevel: Array, rest: Array) -> list[Finding]:
-    found = list(causes.findings(learned))
+def _findings(learned: Learned, bevel: Array, rest: Array) -> list[AdviceFinding]:
+    said = list(causes.findings(learned))
     square = bevel.mean(axis=1)
     at = int(square.argmax())
     if square[at] > 0.7 and float(rest[at].mean()) < 0.3:
-        found.append(
-            Finding(
+        said.append(
+            found(
                 "window_misses_square",
                 "The speed and height that are square lie outside the dross window: choose which "
                 "matters more, or look at parts and gas.",
             )
         )
-    return found
+    return said

@@ -21,8 +21,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from orthotome.core.campaign import Campaign, Cut, Series
-from orthotome.core.edges import good_side, outward_normal_deg
+from orthotome.core.edge.edges import good_side, outward_normal_deg
+from orthotome.core.trial.campaign import Campaign, Cut, Series
 from orthotome.core.tuner import priors
 
 Array = NDArray[np.float64]
@@ -89,7 +89,7 @@ class BevelModel:
         self.spreads = self._learn()
 
     def coordinates(self, speed_mm_min: Array, height_mm: Array) -> tuple[Array, Array]:
-        """Settings as the model sees them: ln(speed ratio) and mm from the starting numbers."""
+        """Candidates as the model sees them: ln(speed ratio) and mm from the starting numbers."""
         start = self.campaign.start
         return np.log(speed_mm_min / start.speed_mm_min), height_mm - start.cut_height_mm
 

@@ -12,11 +12,12 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr
 
-from orthotome.core.campaign import Campaign, Finding, Limits
-from orthotome.core.edges import lean_from_components
-from orthotome.core.measuring import cannot_judge
+from orthotome.core.edge.edges import lean_from_components
+from orthotome.core.edge.measuring import cannot_judge
+from orthotome.core.trial.advice import AdviceFinding, found
+from orthotome.core.trial.campaign import Campaign, Limits
 from orthotome.core.tuner.bevel_model import LEAN_X, LEAN_Y, SWIRL, TWO_C, TWO_S
-from orthotome.core.tuner.chances import Learned, Settings, candidate_settings
+from orthotome.core.tuner.chances import Candidates, Learned, candidates_within
 
 Array = NDArray[np.float64]
 
@@ -29,7 +30,9 @@ _SWAPPED_DEG = -0.3  # a swirl this far to the wrong side is more than an even j
 _FINE_GAUGE_U_DEG = 0.3
 
 
-def hand_off(learned: Learned, candidates: Settings, bevel: Array, rest: Array) -> Finding | None:
+def hand_off(
+    learned: Learned, candidates: Candidates, bevel: Array, rest: Array
+) -> AdviceFinding | None:
     """The first cause, in the order of the contract, that keeps the target out of reach.
 
     ``bevel`` and ``rest`` are the candidates' chances per draw (bevel within the target; clean
@@ -42,14 +45,14 @@ def hand_off(learned: Learned, candidates: Settings, bevel: Array, rest: Array) 
     return _explained(learned, candidates, rest)
 
 
-def _explained(learned: Learned, candidates: Settings, rest: Array) -> Finding:
+def _explained(learned: Learned, candidates: Candidates, rest: Array) -> AdviceFinding:
     def ways_without(*columns: int) -> float:
         changed = learned.draws.copy()
         changed[:, list(columns)] = 0.0
         return _ways(learned.bevel_chances(candidates, changed), rest)
 
     if learned.dross.stubborn_chance(learned.campaign.target.dross_grade) > 0.9:
-        return Finding(
+        return found(
             "worn_parts",
             "There is dross at every speed tried: worn or wrong parts, or the gas. Isolate the "
             "source, inspect nozzle, electrode and swirl ring, and check the flowing pressure.",
@@ -59,7 +62,7 @@ def _explained(learned: Learned, candidates: Settings, rest: Array) -> Finding:
     oval = float((np.abs(draws[:, TWO_C]) > target).mean()) > SURE
     leans = float((np.abs(draws[:, [LEAN_X, LEAN_Y]]).max(axis=1) > target).mean()) > SURE
     if oval or ways_without(TWO_C, TWO_S) > RESTORED:
-        return Finding(
+        return found(
             "worn_parts",
             "Bevel repeats twice round the square, which no lean and no setting does: an oval "
             "nozzle bore, or axes that do not move alike. Inspect the nozzle first.",
@@ -71,21 +74,21 @@ def _explained(learned: Learned, candidates: Settings, rest: Array) -> Finding:
     coarse = _too_coarse(learned, least_squares=1)
     if coarse is not None:
         return coarse
-    wider = candidate_settings(learned.campaign, _wider(learned.campaign))
+    wider = candidates_within(learned.campaign, _wider(learned.campaign))
     if _ways(learned.bevel_chances(wider), learned.rest_chances(wider), PROBABLE) > RESTORED:
-        return Finding(
+        return found(
             "outside_limits",
             "The settings that would be square lie outside the limits of this trial. Widen them if "
             "the table and the parts' manual allow it.",
         )
-    return Finding(
+    return found(
         "target_too_tight",
         "No speed or height reaches this target with these parts. Ask for a looser target, judge "
         "the good side only, or use another process for this edge.",
     )
 
 
-def findings(learned: Learned) -> Iterator[Finding]:
+def findings(learned: Learned) -> Iterator[AdviceFinding]:
     """What the evidence says besides the next setting, most telling first."""
     if _swapped_chance(learned) > 0.9:
         yield wrong_side()
@@ -94,7 +97,7 @@ def findings(learned: Learned) -> Iterator[Finding]:
         yield lean
     twofold = learned.draws[:, TWO_C]
     if abs(twofold.mean()) > max(0.5, 2 * twofold.std()):
-        yield Finding(
+        yield found(
             "worn_parts",
             "The bevel goes two ways round the square: look at the nozzle's bore before you tune on.",
             {"twofold_deg": float(abs(twofold.mean())), "sd_deg": float(twofold.std())},
@@ -103,14 +106,14 @@ def findings(learned: Learned) -> Iterator[Finding]:
     if coarse is not None:
         yield coarse
     if any(c.height_control == "by_hand" for c in learned.campaign.cuts):
-        yield Finding(
+        yield found(
             "height_uncertain",
             "The height was set by hand, so it is a guess, and mostly high: bevel says more about "
             "it than the number does.",
         )
 
 
-def lean_finding(learned: Learned, *, cure: bool) -> Finding:
+def lean_finding(learned: Learned, *, cure: bool) -> AdviceFinding:
     """The jet's lean with its direction and uncertainty."""
     x, y = learned.draws[:, LEAN_X], learned.draws[:, LEAN_Y]
     lean, toward = lean_from_components(float(x.mean()), float(y.mean()))
@@ -122,14 +125,12 @@ def lean_finding(learned: Learned, *, cure: bool) -> Finding:
     )
     if cure:
         why += " Set the jet upright first: its exit must move the other way. Then cut a square again."
-    return Finding(
-        "jet_lean", why, {"lean_deg": lean, "toward_deg": toward, "sd_deg": float(along.std())}
-    )
+    return found("jet_lean", why, {"lean_deg": lean, "toward_deg": toward, "sd_deg": float(along.std())})
 
 
-def wrong_side() -> Finding:
+def wrong_side() -> AdviceFinding:
     """Good and bad sides are swapped against the declared swirl."""
-    return Finding(
+    return found(
         "wrong_side",
         "The side that should be the squarer one is the worse one: the contour runs the wrong way "
         "round, the path is on the wrong side of the line, or the swirl ring is the other hand. Put "
@@ -151,7 +152,7 @@ def _wider(campaign: Campaign) -> Limits:
     return Limits((v_low / 1.8, v_high * 1.8), (h_low / 2.0, h_high * 2.0))
 
 
-def _too_coarse(learned: Learned, least_squares: int = 2) -> Finding | None:
+def _too_coarse(learned: Learned, least_squares: int = 2) -> AdviceFinding | None:
     """Could four squares read with these uncertainties ever prove the target?
 
     Asked only where one reading cannot judge the target (its 95 % interval is wider than it). With n = 4 readings of each judged edge, each edge is known to sqrt(spread^2 + u^2 / n); all
@@ -176,7 +177,7 @@ def _too_coarse(learned: Learned, least_squares: int = 2) -> Finding | None:
 
     if provable(u_deg) or not provable(_FINE_GAUGE_U_DEG):
         return None
-    return Finding(
+    return found(
         "measurement_too_coarse",
         f"These readings are ±{2 * u_deg:.1f}° each and the target is "
         f"{learned.campaign.target.bevel_deg:g}°: they cannot prove it. Use an angle gauge on clean "

@@ -16,8 +16,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr
 
-from orthotome.core.campaign import Campaign, Limits
-from orthotome.core.edges import SQUARE_HEADINGS_DEG, other_side, outward_normal_deg
+from orthotome.core.edge.edges import SQUARE_HEADINGS_DEG, other_side, outward_normal_deg
+from orthotome.core.trial.campaign import Campaign, Limits
 from orthotome.core.tuner.bevel_model import PROCESS, SWIRL, BevelModel, edge_columns, process_columns
 from orthotome.core.tuner.dross_model import DrossModel
 from orthotome.core.tuner.voltage_model import VoltageModel, cut_heights_mm
@@ -37,7 +37,7 @@ def speed_step_mm_min(speed_mm_min: float) -> float:
 
 
 @dataclass(frozen=True)
-class Settings:
+class Candidates:
     """Candidate settings as two arrays of one length."""
 
     speed_mm_min: Array
@@ -52,7 +52,7 @@ def dialled(value: float, step: float, low: float, high: float) -> float:
     return float(min(max(round(round(value / step) * step, 6), low), high))
 
 
-def candidate_settings(campaign: Campaign, limits: Limits) -> Settings:
+def candidates_within(campaign: Campaign, limits: Limits) -> Candidates:
     """A grid over the limits (speeds in equal ratios), with the start and every cut setting."""
     (v_low, v_high), (h_low, h_high) = limits.speed_mm_min, limits.cut_height_mm
     pairs = {
@@ -68,7 +68,7 @@ def candidate_settings(campaign: Campaign, limits: Limits) -> Settings:
         if v_low <= v <= v_high and h_low <= h <= h_high:
             pairs.add((v, h))
     ordered = np.array(sorted(pairs))
-    return Settings(ordered[:, 0], ordered[:, 1])
+    return Candidates(ordered[:, 0], ordered[:, 1])
 
 
 class Learned:
@@ -99,7 +99,7 @@ class Learned:
         normal = [outward_normal_deg(s, h) for s in sides for h in SQUARE_HEADINGS_DEG]
         return np.array(sign), np.array(normal)
 
-    def process(self, settings: Settings, draws: Array | None = None) -> Array:
+    def process(self, settings: Candidates, draws: Array | None = None) -> Array:
         """Process bevel per setting and draw, shape (settings, draws)."""
         x, z = self.bevel.coordinates(settings.speed_mm_min, settings.height_mm)
         unknowns = self.draws if draws is None else draws
@@ -114,7 +114,7 @@ class Learned:
         allowed = self.campaign.target.bevel_deg
         return -allowed - fixed.min(axis=0), allowed - fixed.max(axis=0)
 
-    def bevel_chances(self, settings: Settings, draws: Array | None = None) -> Array:
+    def bevel_chances(self, settings: Candidates, draws: Array | None = None) -> Array:
         """Chance that every judged edge is within the target, shape (settings, draws)."""
         low, high = self.room(draws)
         process = self.process(settings, draws)
@@ -122,7 +122,7 @@ class Learned:
         inside = ndtr(above) - ndtr(below)
         return np.asarray(np.maximum(inside, 0.0))
 
-    def rest_chances(self, settings: Settings) -> Array:
+    def rest_chances(self, settings: Candidates) -> Array:
         """Chance that dross is acceptable and the cut is through, shape (settings, draws)."""
         clean, through = self.dross.pass_chances(
             settings.speed_mm_min,
@@ -132,7 +132,7 @@ class Learned:
         )
         return clean * through
 
-    def clean_chances(self, settings: Settings) -> Array:
+    def clean_chances(self, settings: Candidates) -> Array:
         """Chance of no bottom dross at all, shape (settings,)."""
         clean, through = self.dross.pass_chances(
             settings.speed_mm_min, settings.height_mm, 0, self._dross_draws
@@ -155,7 +155,7 @@ class Learned:
         rows = self.bevel.cut_rows(index, sign, normal)
         inside = self._conditioned_inside(index, rows, sign, normal, target.bevel_deg)
         if cut.through is None:  # not noted: as likely as the model holds it
-            settings = Settings(np.array([cut.speed_mm_min]), np.array([cut.cut_height_mm]))
+            settings = Candidates(np.array([cut.speed_mm_min]), np.array([cut.cut_height_mm]))
             _, through = self.dross.pass_chances(
                 settings.speed_mm_min, settings.height_mm, 4, self._dross_draws
             )

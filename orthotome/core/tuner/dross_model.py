@@ -17,7 +17,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import log_ndtr, ndtr
 
-from orthotome.core.campaign import Campaign, Cut
+from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.tuner import priors
 
 Array = NDArray[np.float64]

@@ -3,53 +3,23 @@
 Nothing here decides anything; it lays the judgement open so that an operator can see why.
 """
 
-from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from orthotome.core.edges import lean_from_components
-from orthotome.core.tuner.advise import PASSED, PROOF, Judgement
+from orthotome.core.edge.edges import lean_from_components
+from orthotome.core.trial.advice import PASSED, BevelParts, ChanceMap, Proof
+from orthotome.core.tuner.advise import PROOF, Judgement
 from orthotome.core.tuner.bevel_model import LEAN_X, LEAN_Y, SWIRL
-from orthotome.core.tuner.chances import Settings
+from orthotome.core.tuner.chances import Candidates
 
 Array = NDArray[np.float64]
 
 _MAP_SPEEDS, _MAP_HEIGHTS = 25, 13
 _LEAN_TOLD_DEG = 0.45  # sd of each lean component below which lean is told apart; assumption
+_LIKE_GAUGE = 1.3  # times the gauge's error that is no sign of anything else; assumption
 _VOLTS_TOLD = 1.0  # sd of V/mm below which volts are tied to height; assumption
-
-
-@dataclass(frozen=True)
-class BevelParts:
-    """The last cut's bevel taken apart. Standard deviations say how far each is known."""
-
-    process_deg: float
-    process_sd_deg: float
-    swirl_deg: float
-    swirl_sd_deg: float
-    lean_deg: float
-    lean_toward_deg: float
-    lean_sd_deg: float
-    left_over_deg: float | None  # rms of what the model does not explain; None without readings
-
-
-@dataclass(frozen=True)
-class ChanceMap:
-    """Chance to pass over speed (columns) and height (rows, lowest first)."""
-
-    speeds_mm_min: tuple[float, ...]
-    heights_mm: tuple[float, ...]
-    chance: tuple[tuple[float, ...], ...]
-
-
-@dataclass(frozen=True)
-class Proof:
-    """Something that must hold before it may be called square, and whether it does."""
-
-    done: bool
-    text: str
 
 
 def bevel_parts(judgement: Judgement) -> BevelParts | None:
@@ -59,7 +29,7 @@ def bevel_parts(judgement: Judgement) -> BevelParts | None:
         return None
     bevel, draws = learned.bevel, learned.draws
     last = learned.campaign.cuts[-1]
-    setting = Settings(np.array([last.speed_mm_min]), np.array([last.cut_height_mm]))
+    setting = Candidates(np.array([last.speed_mm_min]), np.array([last.cut_height_mm]))
     process = learned.process(setting)[0]
     x, y = draws[:, LEAN_X], draws[:, LEAN_Y]
     lean, toward = lean_from_components(float(x.mean()), float(y.mean()))
@@ -68,7 +38,8 @@ def bevel_parts(judgement: Judgement) -> BevelParts | None:
     if readings.count:
         residual = readings.bevel_deg - readings.rows @ draws.mean(axis=0)
         left_over = float(np.sqrt(np.mean(residual**2)))
-    swirl = draws[:, SWIRL]
+    swirl, lean_sd = draws[:, SWIRL], float(np.sqrt((x.var() + y.var()) / 2))
+    gauge = float(np.sqrt(np.mean(readings.u_deg**2))) if readings.count else 0.0
     return BevelParts(
         float(process.mean()),
         float(process.std()),
@@ -76,8 +47,10 @@ def bevel_parts(judgement: Judgement) -> BevelParts | None:
         float(swirl.std()),
         lean,
         toward,
-        float(np.sqrt((x.var() + y.var()) / 2)),
+        lean_sd,
+        lean > 2 * lean_sd,
         left_over,
+        None if left_over is None else left_over <= _LIKE_GAUGE * gauge,
     )
 
 
@@ -88,7 +61,7 @@ def chance_map(judgement: Judgement) -> ChanceMap:
     limits = learned.campaign.limits
     speeds = np.geomspace(*limits.speed_mm_min, _MAP_SPEEDS)
     heights = np.linspace(*limits.cut_height_mm, _MAP_HEIGHTS)
-    grid = Settings(np.tile(speeds, _MAP_HEIGHTS), np.repeat(heights, _MAP_SPEEDS))
+    grid = Candidates(np.tile(speeds, _MAP_HEIGHTS), np.repeat(heights, _MAP_SPEEDS))
     chances = (learned.bevel_chances(grid) * learned.rest_chances(grid)).mean(axis=1)
     rows = chances.reshape(_MAP_HEIGHTS, _MAP_SPEEDS)
     return ChanceMap(

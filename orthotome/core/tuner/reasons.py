@@ -6,8 +6,8 @@ millimetre shop and in an inch shop.
 
 import numpy as np
 
-from orthotome.core.campaign import DROSS_EFFORT, Cut
-from orthotome.core.tuner.chances import Learned, Settings
+from orthotome.core.trial.campaign import DROSS_EFFORT, Cut
+from orthotome.core.tuner.chances import Candidates, Learned
 
 
 def why_next(learned: Learned, speed_mm_min: float, height_mm: float, *, repeat: bool) -> str:
@@ -69,7 +69,7 @@ def _change(last: Cut, speed_mm_min: float, height_mm: float) -> str:
 
 
 def _expectation(learned: Learned, speed_mm_min: float, height_mm: float) -> str:
-    setting = Settings(np.array([speed_mm_min]), np.array([height_mm]))
+    setting = Candidates(np.array([speed_mm_min]), np.array([height_mm]))
     low, high = learned.room()
     off = learned.process(setting)[0] - (low + high) / 2
     return f": expected within {abs(off.mean()) + off.std():.1f}° of the middle of your target."

@@ -9,7 +9,7 @@ by an offset, which enters as extra noise.
 import numpy as np
 from numpy.typing import NDArray
 
-from orthotome.core.campaign import Campaign
+from orthotome.core.trial.campaign import Campaign
 from orthotome.core.tuner import priors
 
 Array = NDArray[np.float64]

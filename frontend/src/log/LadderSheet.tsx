@@ -1,0 +1,90 @@
+import Dialog from '@mui/material/Dialog';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { answered, api, type Bench } from '../kit/client';
+import { Notice, refusalText } from '../kit/Notice';
+import { revisionQuery } from '../kit/queries';
+import { showSpeed, type ShopUnits } from '../kit/units';
+import styles from './log.module.css';
+
+/** One answer a strip: enough to say where the clean window lies. Strips not looked at are left out. */
+export function LadderSheet({
+  bench,
+  units,
+  onClose,
+}: {
+  bench: Bench;
+  units: ShopUnits;
+  onClose: () => void;
+}) {
+  const speeds = bench.now.ladder.map((s) => s.speed_mm_min);
+  const [seen, setSeen] = useState<Record<number, string>>({});
+  const [key] = useState(() => crypto.randomUUID());
+  const queries = useQueryClient();
+  const save = useMutation({
+    // All in one change: after a failure none is logged, and none twice.
+    mutationFn: () =>
+      answered(
+        api.POST('/api/trials/{trial_id}/ladder', {
+          params: { path: { trial_id: bench.trial.id } },
+          body: {
+            key,
+            strips: Object.entries(seen).map(([i, answer]) => ({ slot: Number(i) + 1, answer })),
+          },
+        }),
+      ),
+    onSuccess: onClose,
+    onSettled: () => queries.invalidateQueries({ queryKey: revisionQuery(bench.trial.id).queryKey }),
+  });
+  return (
+    <Dialog open fullScreen onClose={onClose} aria-labelledby="ladder-title" transitionDuration={0}>
+      <div className={styles.sheet}>
+        <header>
+          <h1 id="ladder-title">Turn the strips over</h1>
+          <button type="button" onClick={onClose}>
+            Later
+          </button>
+        </header>
+        <ol className={styles.ladder}>
+          {speeds.map((speed, i) => (
+            <li key={speed}>
+              <strong>
+                Slot {i + 1}
+                <small>
+                  {showSpeed(speed, units).text} {units.speed_unit}
+                </small>
+              </strong>
+              <div className={styles.row} role="group" aria-label={`Slot ${i + 1}`}>
+                {bench.log_sheet.strip_answers.map((a) => (
+                  <button
+                    key={a.value}
+                    type="button"
+                    aria-pressed={seen[i] === a.value}
+                    onClick={() => setSeen({ ...seen, [i]: a.value })}
+                  >
+                    {a.label}
+                    <small>{a.says}</small>
+                  </button>
+                ))}
+              </div>
+            </li>
+          ))}
+        </ol>
+        {save.isError && <Notice kind="refusal">{refusalText(save.error)}</Notice>}
+        <footer>
+          <span>
+            {Object.keys(seen).length} of {speeds.length} looked at
+          </span>
+          <button
+            type="button"
+            className={styles.save}
+            disabled={Object.keys(seen).length === 0 || save.isPending}
+            onClick={() => save.mutate()}
+          >
+            Save the strips
+          </button>
+        </footer>
+      </div>
+    </Dialog>
+  );
+}

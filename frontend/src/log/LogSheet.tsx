@@ -1,0 +1,288 @@
+import Dialog from '@mui/material/Dialog';
+import useMediaQuery from '@mui/material/useMediaQuery';
+import { useEffect, useRef, useState } from 'react';
+import { KerfSection } from '../kit/KerfSection';
+import { Notice } from '../kit/Notice';
+import { useStillReading } from '../kit/reading';
+import { showDegrees, type ShopUnits } from '../kit/units';
+import { AsCut } from './AsCut';
+import { Keypad } from './Keypad';
+import {
+  bevelOf,
+  digit,
+  erase,
+  next,
+  sameDross,
+  sign,
+  tenfold,
+  VOLTS,
+  type Log,
+  type Slot,
+} from './log';
+import styles from './log.module.css';
+import type { Bench, Cut } from '../kit/client';
+import { keepHere } from './openLog';
+import { useSaveLog } from './saveLog';
+import { SquareFromAbove } from './SquareFromAbove';
+
+interface Props {
+  bench: Bench;
+  units: ShopUnits;
+  start: Log;
+  onClose: () => void;
+}
+
+/** Turn it over and log it: gloved thumb on a keypad, the kerf drawn as it is typed. */
+export function LogSheet({ bench, units, start, onClose }: Props) {
+  const { trial } = bench;
+  const [log, setLog] = useState(start);
+  const reading = useStillReading();
+  const latest = useRef(log);
+  useEffect(() => {
+    latest.current = log;
+  });
+  const save = useSaveLog(bench, log, setLog, onClose);
+  const narrow = useMediaQuery('(max-width: 1060px)');
+  const change = (to: Log) => {
+    if (to.cutId === null) keepHere(trial.id, to);
+    setLog(to);
+  };
+  useKeys(log, change, () => {
+    if (!reading) save.save();
+  });
+  const correcting = log.cutId !== null;
+  return (
+    <Dialog open fullScreen onClose={onClose} aria-labelledby="log-title" transitionDuration={0}>
+      <div className={styles.sheet}>
+        <header>
+          <h1 id="log-title">
+            {correcting
+              ? 'Correct the cut'
+              : log.number
+                ? `Turn piece ${log.number} over`
+                : 'Turn it over'}
+          </h1>
+          <AsCut log={log} units={units} change={(to) => change({ ...latest.current, ...to })} />
+          <button type="button" onClick={onClose}>
+            {correcting ? 'Leave it' : 'Later: keep what is typed'}
+          </button>
+        </header>
+        <div className={styles.body}>
+          <div className={styles.seen}>
+            <Edges log={log} choose={(at) => change({ ...log, at })} />
+            {!narrow && <LiveSection bench={bench} log={log} />}
+          </div>
+          <Keypad
+            at={log.at === VOLTS ? 'volts' : 'bevel'}
+            value={log.at === VOLTS ? log.volts : typed(log)}
+            label={labelOf(log)}
+            negative={log.edges[log.at]?.negative ?? log.negative}
+            onDigit={(d) => change(digit(log, d))}
+            onSign={(negative) => change(sign(log, negative))}
+            onErase={() => change(erase(log))}
+            onNext={() => change(next(log))}
+            onTenfold={() => change(tenfold(log))}
+          />
+          <Underside log={log} change={change} />
+        </div>
+        {save.conflict && (
+          <Conflict theirs={save.conflict} log={log} onTheirs={onClose} onMine={save.saveOver} />
+        )}
+        {save.refused && !save.conflict && <Notice kind="refusal">{save.refused}</Notice>}
+        <footer>
+          <span>{missingText(log, reading)}</span>
+          <button
+            type="button"
+            className={styles.save}
+            disabled={save.saving || reading}
+            onClick={save.save}
+          >
+            {correcting ? 'Save the correction' : 'Save the cut'}
+          </button>
+        </footer>
+      </div>
+    </Dialog>
+  );
+}
+
+function typed(log: Log): string {
+  const bevel = bevelOf(log.edges[log.at]);
+  return bevel === null ? '' : showDegrees(bevel);
+}
+
+function labelOf(log: Log): string {
+  if (log.at === VOLTS) return 'Arc voltage seen, steady';
+  return log.sheet.slots.find((s) => s.key === log.at)?.label ?? '';
+}
+
+/** A square as it lay on the table; of another piece, or of edges read otherwise, a plain list. */
+function Edges({ log, choose }: { log: Log; choose: (at: string) => void }) {
+  const { slots, piece } = log.sheet;
+  const places = new Set(slots.map((s) => `${s.kept} ${s.heading_deg}`));
+  const asDrawn =
+    piece === 'square' &&
+    places.size === slots.length &&
+    slots.every((s) => s.side !== 'both' && s.heading_deg % 90 === 0) &&
+    slots.filter((s) => !s.kept).length <= 1;
+  if (asDrawn) return <SquareFromAbove slots={slots} log={log} choose={choose} />;
+  return (
+    <ul className={styles.edgeList}>
+      {slots.map((s) => (
+        <li key={s.key}>
+          <button type="button" aria-pressed={log.at === s.key} onClick={() => choose(s.key)}>
+            {s.label} <strong>{showDegrees(bevelOf(log.edges[s.key]))}</strong>
+          </button>
+        </li>
+      ))}
+      <li>
+        <button type="button" aria-pressed={log.at === VOLTS} onClick={() => choose(VOLTS)}>
+          Arc voltage <strong>{log.volts === '' ? 'not read' : `${log.volts} V`}</strong>
+        </button>
+      </li>
+    </ul>
+  );
+}
+
+function missingText(log: Log, waitsForAnswer: boolean): string {
+  if (waitsForAnswer) return 'A number above waits for your answer: it is kept once you say.';
+  const unread = log.sheet.slots.filter((s) => s.kept && bevelOf(log.edges[s.key]) === null).length;
+  const missing = [
+    log.through === null ? 'whether it dropped' : '',
+    unread > 0 ? `${unread} kept ${unread === 1 ? 'edge' : 'edges'}` : '',
+    log.volts === '' ? 'volts' : '',
+    log.dross === null ? 'the underside' : '',
+  ].filter(Boolean);
+  return missing.length === 0
+    ? 'All there.'
+    : `Not read yet: ${missing.join(', ')}. What is left out stays unknown.`;
+}
+
+function LiveSection({ bench, log }: { bench: Bench; log: Log }) {
+  const { trial } = bench;
+  const mean = (side: 'left' | 'right'): number | null => {
+    const read = log.sheet.slots
+      .filter((s: Slot) => s.side === side || s.side === 'both')
+      .map((s) => bevelOf(log.edges[s.key]))
+      .filter((b) => b !== null);
+    return read.length === 0 ? null : read.reduce((a, b) => a + b, 0) / read.length;
+  };
+  const { dross } = log;
+  const bottom =
+    dross === null ? null : dross.kind === null ? [] : [{ kind: dross.kind, grade: dross.grade }];
+  return (
+    <KerfSection
+      thicknessMm={trial.thickness_mm}
+      kerfMm={trial.start.kerf_mm}
+      leftDeg={mean('left')}
+      rightDeg={mean('right')}
+      goodSide={trial.good_side}
+      bothSides={trial.target.sides === 'both'}
+      dross={bottom && log.spatter ? [...bottom, { kind: 'top_spatter', grade: 1 }] : bottom}
+      toleranceDeg={trial.target.bevel_deg}
+      through={log.through}
+    />
+  );
+}
+
+function Underside({ log, change }: { log: Log; change: (to: Log) => void }) {
+  return (
+    <div className={styles.underside}>
+      <fieldset>
+        <legend>Did it drop?</legend>
+        <div className={styles.row}>
+          {log.sheet.through.map((t) => (
+            <button
+              key={t.value}
+              type="button"
+              aria-pressed={log.through === t.value}
+              onClick={() => change({ ...log, through: t.value as Log['through'] })}
+            >
+              {t.label}
+            </button>
+          ))}
+        </div>
+      </fieldset>
+      <fieldset>
+        <legend>Underside: how does it come off?</legend>
+        <div className={styles.dross}>
+          {log.sheet.dross.map((d) => (
+            <button
+              key={`${d.kind} ${d.grade}`}
+              type="button"
+              aria-pressed={sameDross(log.dross, d)}
+              onClick={() => change({ ...log, dross: { kind: d.kind, grade: d.grade } })}
+            >
+              {d.label}
+              <small>{d.effort}</small>
+            </button>
+          ))}
+        </div>
+        <p className={styles.hint}>{log.sheet.dross_looks}</p>
+        <button
+          type="button"
+          className={styles.spatter}
+          aria-pressed={log.spatter}
+          onClick={() => change({ ...log, spatter: !log.spatter })}
+        >
+          Spatter on top
+        </button>
+      </fieldset>
+    </div>
+  );
+}
+
+/** Somebody else corrected this cut: both are shown, and the operator says which stands. */
+function Conflict({
+  theirs,
+  log,
+  onTheirs,
+  onMine,
+}: {
+  theirs: Cut;
+  log: Log;
+  onTheirs: () => void;
+  onMine: () => void;
+}) {
+  const kept = log.sheet.slots.filter((s) => s.kept && s.edge_id);
+  const theirsOf = (s: Slot) => theirs.edges.find((e) => e.id === s.edge_id)?.bevel_deg;
+  return (
+    <Notice kind="refusal" title="Changed on another screen meanwhile">
+      <span className={styles.both}>
+        Theirs: {kept.map((s) => showDegrees(theirsOf(s))).join(', ')}. Yours:{' '}
+        {kept.map((s) => showDegrees(bevelOf(log.edges[s.key]))).join(', ')}. Only what you changed is
+        saved over theirs.
+      </span>
+      <span className={styles.row}>
+        <button type="button" onClick={onTheirs}>
+          Leave theirs
+        </button>
+        <button type="button" onClick={onMine}>
+          Save mine
+        </button>
+      </span>
+    </Notice>
+  );
+}
+
+function useKeys(log: Log, change: (to: Log) => void, save: () => void) {
+  const latest = useRef({ log, change, save });
+  useEffect(() => {
+    latest.current = { log, change, save };
+  });
+  useEffect(() => {
+    const pressed = (e: KeyboardEvent) => {
+      const now = latest.current;
+      if (e.target instanceof HTMLElement && e.target.closest('input, textarea')) return;
+      if (/^\d$/.test(e.key)) now.change(digit(now.log, e.key));
+      else if (e.key === '-')
+        now.change(sign(now.log, !(now.log.edges[now.log.at]?.negative ?? now.log.negative)));
+      else if (e.key === 'Backspace') now.change(erase(now.log));
+      else if (e.key === 'Enter' && e.ctrlKey) now.save();
+      else if (e.key === 'Enter' && !(e.target instanceof HTMLButtonElement)) now.change(next(now.log));
+      else return;
+      e.preventDefault();
+    };
+    window.addEventListener('keydown', pressed);
+    return () => window.removeEventListener('keydown', pressed);
+  }, []);
+}

@@ -1,0 +1,98 @@
+import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useCallback } from 'react';
+import { answered, api, type Bench, type Cut, type Schema, type Trial } from '../kit/client';
+import { refusalText } from '../kit/Notice';
+import { correctionLog, newLog, simulatedLog, type Log } from './log';
+
+type Waiting = Schema['WaitingPiece'];
+
+const localKey = (trialId: number): string => `log of trial ${trialId}`;
+
+/** Keeps a half-typed log here at once, for a dead battery. */
+export function keepHere(trialId: number, log: Log | null): void {
+  if (log) localStorage.setItem(localKey(trialId), JSON.stringify(log));
+  else localStorage.removeItem(localKey(trialId));
+}
+
+/** A half-typed log read back. One that an older version kept has no sheet: it is laid on this one. */
+export function readBack(body: string | null | undefined, bench: Bench | undefined): Log | null {
+  if (!body || !bench) return null;
+  try {
+    const kept = JSON.parse(body) as Partial<Log>;
+    const fresh = newLog(bench.log_sheet, bench.now.setting, bench.trial, null);
+    const dross = typeof kept.dross === 'string' ? { kind: null, grade: 0 } : (kept.dross ?? null);
+    return { ...fresh, ...kept, dross, sheet: kept.sheet ?? fresh.sheet };
+  } catch {
+    return null; // a log that cannot be read back is no log
+  }
+}
+
+export const draftKey = (trialId: number) => ['draft', trialId] as const;
+
+const draftQuery = (trialId: number) =>
+  queryOptions({
+    queryKey: draftKey(trialId),
+    queryFn: () =>
+      answered(api.GET('/api/trials/{trial_id}/draft', { params: { path: { trial_id: trialId } } })),
+  });
+
+/** Opening the log of the next cut: the half-typed one where there is one, else a fresh one. */
+export function useOpenLog(trialId: number, bench: Bench | undefined, setLog: (log: Log) => void) {
+  const queries = useQueryClient();
+  const draft = useQuery(draftQuery(trialId));
+  const here = readBack(localStorage.getItem(localKey(trialId)), bench);
+  const kept = here ?? readBack(draft.data?.body, bench);
+  const locked = Boolean(bench?.trial.recipe_id);
+  const open = useCallback(
+    (through: Log['through'], piece?: Waiting) => {
+      if (!bench || locked) return;
+      const stored =
+        readBack(localStorage.getItem(localKey(trialId)), bench) ?? readBack(draft.data?.body, bench);
+      if (stored) {
+        setLog(stored);
+        return;
+      }
+      const log = newLog(bench.log_sheet, piece ?? bench.now.setting, bench.trial, through);
+      // Its reading is logged under the key of the piece, and is so known for that piece's.
+      setLog(piece ? { ...log, key: piece.key, number: piece.number } : log);
+    },
+    [bench, draft.data, locked, setLog, trialId],
+  );
+  const simulated = useMutation({
+    mutationFn: (piece: Waiting | undefined) =>
+      answered(
+        api.POST('/api/trials/{trial_id}/simulated-cut', {
+          params: { path: { trial_id: trialId }, query: { planned_id: piece?.id ?? null } },
+        }),
+      ),
+    onSuccess: (cut, piece) => {
+      if (!bench) return;
+      const log = simulatedLog(cut, bench.log_sheet, bench.trial);
+      setLog(piece ? { ...log, key: piece.key, number: piece.number } : log);
+      void queries.invalidateQueries({ queryKey: draftKey(trialId) });
+    },
+  });
+  return {
+    open,
+    kept: kept !== null && !locked,
+    simulate: (piece?: Waiting) => simulated.mutate(piece),
+    refused: simulated.isError ? refusalText(simulated.error) : null,
+  };
+}
+
+/** Opens a logged cut on its own sheet, with every reading it has. */
+export function useCorrect(trial: Trial | undefined, setLog: (log: Log) => void) {
+  const opened = useMutation({
+    mutationFn: async (cut: Cut) => {
+      if (!trial) throw new Error('there is no trial to correct a cut of');
+      const path = { trial_id: trial.id };
+      const query = { cut_id: cut.id };
+      const sheet = await answered(
+        api.GET('/api/trials/{trial_id}/log-sheet', { params: { path, query } }),
+      );
+      return correctionLog(cut, sheet, trial);
+    },
+    onSuccess: setLog,
+  });
+  return { correct: opened.mutate, refused: opened.isError ? refusalText(opened.error) : null };
+}

@@ -1,0 +1,307 @@
+import { DEFAULT_TARGET, DROSS_EFFORT } from '../kit/words.gen';
+import Button from '@mui/material/Button';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useNavigate, useSearchParams } from 'react-router';
+import { answered, api, type Schema, type TorchSet } from '../kit/client';
+import { Choices } from '../kit/Choices';
+import { Notice, refusalText } from '../kit/Notice';
+import { QuantityField } from '../kit/QuantityField';
+import { metalsQuery, shopQuery, tablesQuery, torchSetsQuery } from '../kit/queries';
+import { useSettings } from '../kit/settings';
+import { showThickness } from '../kit/units';
+import { useStillReading } from '../kit/reading';
+import { NewTable } from './NewTable';
+import { NewTorchSet } from './NewTorchSet';
+import { rowsOfQuery, startQuery } from './queries';
+import { StartNumbers, withTyped, type Typed } from './StartNumbers';
+import { TargetChooser, type ChosenTarget } from './TargetChooser';
+import styles from './trial.module.css';
+
+type Start = Schema['StartAnswer'];
+
+/** From a bare plate to the first cut: metal and thickness are enough, the rest is filled in. */
+export function NewTrialPage() {
+  const tables = useQuery(tablesQuery);
+  const sets = useQuery(torchSetsQuery);
+  const metals = useQuery(metalsQuery);
+  const shop = useQuery(shopQuery);
+  const settings = useSettings();
+  const [asked] = useSearchParams(); // a job brought along from choosing the set
+  const [metal, setMetal] = useState<string>(asked.get('metal') ?? 'mild_steel');
+  const [thickness, setThickness] = useState<number | null>(Number(asked.get('thickness')) || null);
+  const [setId, setSetId] = useState<number | null>(Number(asked.get('set')) || null);
+  const [gas, setGas] = useState<string | null>(asked.get('gas'));
+  const [target, setTarget] = useState<ChosenTarget>(DEFAULT_TARGET);
+  const [title, setTitle] = useState('');
+  const table = tables.data?.find((t) => t.id === settings.tableId) ?? tables.data?.[0];
+  const fitted =
+    sets.data?.find((s) => s.id === setId) ??
+    sets.data?.find((s) => s.id === table?.torch_set?.id) ??
+    sets.data?.[0];
+  if (!tables.data || !sets.data || !metals.data || !shop.data) return null;
+  const chosen = metals.data.find((m) => m.name === metal);
+  return (
+    <main className={styles.newTrial}>
+      <section aria-label="The job">
+        <h1>New trial</h1>
+        {table ? (
+          <Choices
+            label="Table"
+            value={table.id}
+            choices={tables.data.map((t) => ({ value: t.id, label: t.name }))}
+            onChoose={settings.setTableId}
+          />
+        ) : (
+          <NewTable />
+        )}
+        <Choices
+          label="Metal"
+          value={metal}
+          choices={metals.data.map((m) => ({ value: m.name, label: m.label }))}
+          onChoose={setMetal}
+        />
+        <QuantityField
+          label="Thickness"
+          quantity="length"
+          unit={shop.data.length_unit === 'thou' ? 'in' : shop.data.length_unit}
+          metal={metal}
+          initial={
+            asked.get('thickness')
+              ? showThickness(Number(asked.get('thickness')), {
+                  ...shop.data,
+                  length_unit: shop.data.length_unit === 'thou' ? 'in' : shop.data.length_unit,
+                }).text
+              : ''
+          }
+          onRead={setThickness}
+          help={
+            thickness === null
+              ? thicknessHelp(chosen?.gauges ?? [], chosen?.label ?? metal)
+              : inBoth(thickness)
+          }
+        />
+        <SetChoice
+          sets={sets.data}
+          chosen={fitted}
+          onChoose={(id) => {
+            setSetId(id);
+            setGas(null);
+          }}
+          fittedId={table?.torch_set?.id}
+          compare={`/choose?${new URLSearchParams({ metal, thickness: String(thickness ?? 6) }).toString()}`}
+        />
+        <GasChoice metal={metal} fitted={fitted} gas={gas} onChoose={setGas} />
+        <label className={styles.name}>
+          Name, if you like
+          <input
+            value={title}
+            maxLength={120}
+            onChange={(e) => setTitle(e.target.value)}
+            placeholder="what the parts are for"
+          />
+        </label>
+      </section>
+      <section aria-label="Square">
+        <TargetChooser
+          thickness={thickness}
+          target={target}
+          onChange={setTarget}
+          effort={DROSS_EFFORT}
+        />
+      </section>
+      <section aria-label="Starting numbers">
+        {thickness !== null && fitted && table ? (
+          <Ready
+            key={`${metal} ${thickness} ${fitted.id} ${gas ?? ''}`}
+            gas={gas ?? fitted.gas}
+            metal={metal}
+            thickness={thickness}
+            fitted={fitted}
+            tableId={table.id}
+            target={target}
+            title={title}
+          />
+        ) : (
+          <p className={styles.none}>
+            Give the thickness, and the starting numbers stand here with where each came from.
+          </p>
+        )}
+      </section>
+    </main>
+  );
+}
+
+function thicknessHelp(gauges: readonly number[], label: string): string {
+  const gauge =
+    gauges.length > 0 ? `, or a gauge of ${label} (14 ga)` : `; ${label} has no gauge numbers`;
+  return `8, 5/16, 0.25 in${gauge}`;
+}
+
+function inBoth(mm: number): string {
+  const metric = showThickness(mm, { length_unit: 'mm', speed_unit: '' });
+  return `${metric.text} mm = ${(mm / 25.4).toFixed(3)} in. Measured beats nominal.`;
+}
+
+function SetChoice({
+  sets,
+  chosen,
+  onChoose,
+  fittedId,
+  compare,
+}: {
+  sets: TorchSet[];
+  chosen: TorchSet | undefined;
+  onChoose: (id: number) => void;
+  fittedId: number | undefined;
+  compare: string;
+}) {
+  const [adding, setAdding] = useState(false);
+  const added = (id: number) => {
+    setAdding(false);
+    onChoose(id);
+  };
+  if (sets.length === 0 || adding) return <NewTorchSet onAdded={added} />;
+  return (
+    <>
+      <Choices
+        label="Torch set fitted"
+        value={chosen?.id ?? null}
+        choices={sets.map((s) => ({
+          value: s.id,
+          label: <SetLabel set={s} fitted={s.id === fittedId} />,
+        }))}
+        onChoose={onChoose}
+      />
+      <span className={styles.quietRow}>
+        <Link to={compare} className={styles.quiet}>
+          Which set? Compare them
+        </Link>
+        <button type="button" className={styles.quiet} onClick={() => setAdding(true)}>
+          Another torch set
+        </button>
+      </span>
+    </>
+  );
+}
+
+/** The gases that the Book knows for this set and metal, where there is more than one. */
+function GasChoice({
+  metal,
+  fitted,
+  gas,
+  onChoose,
+}: {
+  metal: string;
+  fitted: TorchSet | undefined;
+  gas: string | null;
+  onChoose: (gas: string) => void;
+}) {
+  const own = useQuery({ ...rowsOfQuery(metal, fitted?.id ?? 0), enabled: fitted !== undefined });
+  if (!fitted || !own.data) return null;
+  const gases = [...new Set([fitted.gas, ...own.data.map((r) => r.gas)])];
+  if (gases.length < 2) return null;
+  return (
+    <Choices
+      label="Plasma gas"
+      value={gas ?? fitted.gas}
+      choices={gases.map((g) => ({ value: g, label: g }))}
+      onChoose={onChoose}
+    />
+  );
+}
+
+function SetLabel({ set, fitted }: { set: TorchSet; fitted: boolean }) {
+  return (
+    <span>
+      {set.name}
+      <small className={styles.under}>
+        {set.amperage_a} A, {set.gas}
+        {fitted && ', fitted'}
+        {set.example && ', example'}
+      </small>
+    </span>
+  );
+}
+
+interface ReadyProps {
+  metal: string;
+  thickness: number;
+  fitted: TorchSet;
+  gas: string;
+  tableId: number;
+  target: ChosenTarget;
+  title: string;
+}
+
+function Ready({ metal, thickness, fitted, gas, tableId, target, title }: ReadyProps) {
+  const found = useQuery(startQuery(metal, thickness, fitted.id, gas, tableId));
+  const [typed, setTyped] = useState<Typed>({});
+  if (found.isError) return <Notice kind="refusal">{refusalText(found.error)}</Notice>;
+  if (!found.data) return null;
+  const values = withTyped(found.data.values, typed);
+  return (
+    <>
+      <StartNumbers
+        found={found.data}
+        values={values}
+        onType={(name, value) => setTyped((before) => ({ ...before, [name]: value }))}
+        fitted={fitted}
+      />
+      {values && (
+        <OpenButton start={values} {...{ metal, thickness, fitted, gas, tableId, target, title }} />
+      )}
+    </>
+  );
+}
+
+function OpenButton({
+  start,
+  metal,
+  thickness,
+  fitted,
+  gas,
+  tableId,
+  target,
+  title,
+}: ReadyProps & { start: NonNullable<Start['values']> }) {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const { setTableId } = useSettings();
+  const reading = useStillReading();
+  const open = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST('/api/trials', {
+          body: {
+            table_id: tableId,
+            torch_set_id: fitted.id,
+            metal,
+            thickness_mm: thickness,
+            gas,
+            start,
+            target,
+            title,
+          },
+        }),
+      ),
+    onSuccess: async () => {
+      setTableId(tableId);
+      await queries.invalidateQueries();
+      await navigate('/bench');
+    },
+  });
+  return (
+    <>
+      {open.isError && <Notice kind="refusal">{refusalText(open.error)}</Notice>}
+      <Button
+        variant="contained"
+        size="large"
+        disabled={open.isPending || reading}
+        onClick={() => open.mutate()}
+      >
+        Open the trial
+      </Button>
+    </>
+  );
+}

@@ -1,0 +1,156 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { Schema, TorchSet } from '../kit/client';
+import { Figure } from '../kit/Figure';
+import { Notice } from '../kit/Notice';
+import { QuantityField } from '../kit/QuantityField';
+import { shopQuery } from '../kit/queries';
+import { showLength, showSpeed } from '../kit/units';
+import styles from './trial.module.css';
+
+type Start = Schema['StartAnswer'];
+type Values = NonNullable<Start['values']>;
+
+export type Typed = Partial<
+  Record<'speed_mm_min' | 'cut_height_mm' | 'arc_voltage_v' | 'kerf_mm', number | null>
+>;
+
+interface Props {
+  found: Start;
+  values: Values | null;
+  onType: (name: keyof Typed, value: number | null) => void;
+  fitted: TorchSet;
+}
+
+/** The Book's numbers with what was typed over them; null while speed or height is unknown. */
+export function withTyped(base: Values | null, typed: Typed): Values | null {
+  const speed_mm_min = typed.speed_mm_min ?? base?.speed_mm_min;
+  const cut_height_mm = typed.cut_height_mm ?? base?.cut_height_mm;
+  if (!speed_mm_min || !cut_height_mm) return null;
+  return {
+    speed_mm_min,
+    cut_height_mm,
+    arc_voltage_v: typed.arc_voltage_v ?? base?.arc_voltage_v ?? null,
+    kerf_mm: typed.kerf_mm ?? base?.kerf_mm ?? 1.5,
+    pierce_height_mm: base?.pierce_height_mm ?? 3.8,
+    pierce_delay_s: base?.pierce_delay_s ?? 0.5,
+  };
+}
+
+const HOW: Record<string, string> = {
+  row: 'A row of the Book',
+  interpolated: 'Between two rows of the Book',
+  extended: 'Beyond the rows of the Book',
+  analogue: 'From mild steel: no rows for this metal',
+  refused: 'No starting numbers',
+};
+
+/** Starting numbers with where they came from; typed over where the operator knows better. */
+export function StartNumbers({ found, values, onType, fitted }: Props) {
+  const [typing, setTyping] = useState(false);
+  const shop = useQuery(shopQuery);
+  if (!shop.data) return null;
+  const units = shop.data;
+  return (
+    <>
+      <h2>{HOW[found.how] ?? found.how}</h2>
+      {found.sources.length > 0 && (
+        <ul className={styles.sources}>
+          {found.sources.map((s) => (
+            <li key={s.thickness_mm}>
+              <strong>{s.thickness_mm} mm</strong> {s.source}
+            </li>
+          ))}
+        </ul>
+      )}
+      {found.warnings.map((w) => (
+        <Notice key={w} kind={found.how === 'refused' ? 'refusal' : 'caution'}>
+          {w}
+        </Notice>
+      ))}
+      {found.opening_ladder_mm_min.length > 0 && (
+        <p className={styles.said}>
+          The trial begins with a coarse ladder at this one height:{' '}
+          <strong>{found.opening_ladder_mm_min.map((v) => showSpeed(v, units).text).join(', ')}</strong>{' '}
+          {units.speed_unit}.
+        </p>
+      )}
+      {values && !typing && (
+        <dl className={styles.numbers}>
+          <Figure
+            name="Speed"
+            text={showSpeed(values.speed_mm_min, units).text}
+            unit={units.speed_unit}
+          />
+          <Figure
+            name="Arc voltage"
+            text={values.arc_voltage_v?.toFixed(1) ?? 'unknown'}
+            unit={values.arc_voltage_v ? 'V' : ''}
+          />
+          <Figure
+            name="Cut height"
+            text={showLength(values.cut_height_mm, units).text}
+            unit={units.length_unit}
+          />
+          <Figure
+            name="Pierce height"
+            text={showLength(values.pierce_height_mm, units).text}
+            unit={units.length_unit}
+          />
+          <Figure name="Pierce delay" text={values.pierce_delay_s.toFixed(2)} unit="s" />
+          <Figure name="Kerf" text={showLength(values.kerf_mm, units).text} unit={units.length_unit} />
+        </dl>
+      )}
+      {typing ? (
+        <TypedNumbers base={found.values ?? null} onType={onType} />
+      ) : (
+        <button type="button" className={styles.quiet} onClick={() => setTyping(true)}>
+          {values ? 'Type your own numbers' : `Type the numbers from the manual of the ${fitted.name}`}
+        </button>
+      )}
+    </>
+  );
+}
+
+/** Numbers typed over the Book's: what is left empty stays as it was. */
+function TypedNumbers({ base, onType }: { base: Values | null; onType: Props['onType'] }) {
+  const shop = useQuery(shopQuery);
+  if (!shop.data) return null;
+  const length = shop.data.length_unit;
+  return (
+    <div className={styles.typed}>
+      <QuantityField
+        label="Speed"
+        quantity="speed"
+        unit={shop.data.speed_unit}
+        expected={base?.speed_mm_min}
+        onRead={(v) => onType('speed_mm_min', v)}
+        help="2400, 95 ipm or 2.4 m/min"
+      />
+      <QuantityField
+        label="Cut height"
+        quantity="length"
+        unit={length}
+        expected={base?.cut_height_mm}
+        onRead={(v) => onType('cut_height_mm', v)}
+        help="1.5 or 0.06 in"
+      />
+      <QuantityField
+        label="Arc voltage"
+        quantity="voltage"
+        unit="V"
+        expected={base?.arc_voltage_v ?? undefined}
+        onRead={(v) => onType('arc_voltage_v', v)}
+        help="leave empty if not known"
+      />
+      <QuantityField
+        label="Kerf"
+        quantity="length"
+        unit={length}
+        expected={base?.kerf_mm}
+        onRead={(v) => onType('kerf_mm', v)}
+        help="leave empty if not known"
+      />
+    </div>
+  );
+}

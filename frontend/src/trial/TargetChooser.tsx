@@ -1,0 +1,107 @@
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import type { Schema } from '../kit/client';
+import { Choices } from '../kit/Choices';
+import { Notice, refusalText } from '../kit/Notice';
+import { targetQuery, type TargetWay } from './queries';
+import styles from './trial.module.css';
+
+export type ChosenTarget = Required<Schema['TargetFile']>;
+
+const WAYS: {
+  way: TargetWay;
+  label: string;
+  values: readonly number[];
+  show: (v: number) => string;
+  usual: number;
+}[] = [
+  {
+    way: 'bevel_deg',
+    label: 'Degrees',
+    values: [1, 1.5, 2, 3, 4],
+    show: (v) => `${Number(v.toFixed(1))}°`,
+    usual: 2,
+  },
+  { way: 'gap_mm', label: 'Gap', values: [0.1, 0.2, 0.3, 0.5, 0.8], show: (v) => `${v} mm`, usual: 0.3 },
+  { way: 'iso_range', label: 'ISO 9013', values: [1, 2, 3, 4, 5], show: (v) => `range ${v}`, usual: 3 },
+];
+
+interface Props {
+  thickness: number | null;
+  target: ChosenTarget;
+  onChange: (target: ChosenTarget) => void;
+  effort: readonly string[];
+}
+
+/** What "square" means here, said in each of the three ways, and the dross that will do. */
+export function TargetChooser({ thickness, target, onChange, effort }: Props) {
+  const [way, setWay] = useState<TargetWay>('bevel_deg');
+  const [value, setValue] = useState(target.bevel_deg);
+  const found = useQuery({ ...targetQuery(thickness ?? 8, way, value), enabled: thickness !== null });
+  const chosen = WAYS.find((w) => w.way === way) ?? WAYS[0];
+  const offered = [...new Set([...(chosen?.values ?? []), value])].sort((a, b) => a - b);
+  const bevel = found.data?.bevel_deg ?? (way === 'bevel_deg' ? value : null);
+  useEffect(() => {
+    if (bevel !== null && bevel !== target.bevel_deg) onChange({ ...target, bevel_deg: bevel });
+  }, [bevel, onChange, target]);
+  return (
+    <>
+      <h2>Call it square when every kept edge is within</h2>
+      <Choices
+        label="Said as"
+        value={way}
+        choices={WAYS.map((w) => ({ value: w.way, label: w.label }))}
+        onChoose={(w) => {
+          setWay(w);
+          setValue(WAYS.find((x) => x.way === w)?.usual ?? 2);
+        }}
+      />
+      <Choices
+        label={chosen?.label ?? ''}
+        value={value}
+        choices={offered.map((v) => ({ value: v, label: chosen?.show(v) ?? v }))}
+        onChoose={setValue}
+      />
+      {found.isError && <Notice kind="refusal">{refusalText(found.error)}</Notice>}
+      {found.data && thickness !== null ? (
+        <p className={styles.said}>
+          <strong>{found.data.bevel_deg.toFixed(1)}°</strong> is a gap of{' '}
+          <strong>{found.data.gap_mm.toFixed(2)} mm</strong> against a square, and{' '}
+          <strong>
+            {found.data.iso_range ? `range ${found.data.iso_range}` : 'outside the ranges'}
+          </strong>{' '}
+          of ISO 9013 (u {found.data.perpendicularity_mm.toFixed(2)} mm).
+        </p>
+      ) : (
+        <p className={styles.said}>Give the thickness to see it as a gap and as a range.</p>
+      )}
+      {found.data?.warning && <Notice kind="caution">{found.data.warning}</Notice>}
+      {found.data?.judged_by && <Notice kind="caution">{found.data.judged_by}</Notice>}
+      <Choices
+        label="Judged on"
+        value={target.sides}
+        choices={[
+          { value: 'good', label: 'the good side' },
+          { value: 'both', label: 'both sides' },
+        ]}
+        onChoose={(sides) => onChange({ ...target, sides })}
+      />
+      <Choices
+        label="Worst dross that will do"
+        value={target.dross_grade}
+        choices={effort.slice(0, 4).map((e, grade) => ({ value: grade, label: e }))}
+        onChoose={(dross_grade) => onChange({ ...target, dross_grade })}
+      />
+      <Choices
+        label="First of all"
+        value={target.priority}
+        choices={[
+          { value: 'square_first', label: 'square' },
+          { value: 'clean_first', label: 'clean' },
+          { value: 'fastest_in_tolerance', label: 'fast' },
+        ]}
+        onChoose={(priority) => onChange({ ...target, priority })}
+      />
+    </>
+  );
+}

@@ -1,0 +1,62 @@
+"""The Bench as an answer on the wire."""
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING
+
+from orthotome.api.bench import models
+from orthotome.api.log.answers import cut
+from orthotome.api.trial import models as trial_models
+from orthotome.core.log.sheet import log_sheet
+from orthotome.core.trial.advice import STATUS_WORDS
+from orthotome.formats.pieces.piece_set import nicked
+from orthotome.formats.trial.advice import advice_to_file, expected_to_file
+from orthotome.store.log.cuts import LoggedCut
+from orthotome.store.tables import (
+    PlannedCut,
+)
+
+if TYPE_CHECKING:
+    from orthotome.core.tuner.advise import Judgement
+
+
+def bench(
+    shown: trial_models.TrialAnswer,
+    logged: list[LoggedCut],
+    judgement: "Judgement",
+    waiting: Sequence[PlannedCut] = (),
+) -> models.BenchAnswer:
+    """A trial with its advice and the evidence for it."""
+    from orthotome.core.tuner import evidence  # noqa: PLC0415 (start-up time)
+    from orthotome.core.tuner.next_act import next_act  # noqa: PLC0415
+
+    passed = dict(zip((c.id for c in judgement.learned.campaign.cuts), judgement.passed, strict=True))
+    advice, campaign = judgement.advice, judgement.learned.campaign
+    slope, slope_sd = judgement.learned.volts.volts_per_mm
+    act, handed = next_act(judgement), advice.hand_off
+    expected = None
+    if advice.next_cuts:
+        expected = expected_to_file(judgement.expected(act.setting))
+    return models.BenchAnswer(
+        trial=shown,
+        cuts=[cut(c, campaign.torch_set, campaign.target, passed.get(c.cut.id)) for c in logged],
+        advice=advice_to_file(advice),
+        heading=STATUS_WORDS[advice.status],
+        findings=tuple(f for f in advice.findings if not handed or f.code != handed.code),
+        hand_off=handed,
+        parts=evidence.bevel_parts(judgement),
+        chance_map=evidence.chance_map(judgement),
+        proofs=evidence.proofs(judgement),
+        volts=models.VoltsAnswer(
+            volts_per_mm=slope, sd=slope_sd, taught_by=judgement.learned.volts.taught_by
+        ),
+        next_expected=expected,
+        log_sheet=log_sheet(campaign),
+        now=act,
+        waiting=[
+            models.WaitingPiece(
+                **w.model_dump(include=set(models.WaitingPiece.model_fields) - {"nicks"}),
+                nicks=nicked(w.number),
+            )
+            for w in waiting
+        ],
+    )

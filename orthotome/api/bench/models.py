@@ -1,0 +1,57 @@
+"""What goes over the wire of the Bench: the advice and what it rests on."""
+
+from datetime import datetime
+
+from pydantic import BaseModel
+
+from orthotome.api.log.models import CutAnswer
+from orthotome.api.trial.models import TrialAnswer
+from orthotome.core.log.sheet import LogSheet
+from orthotome.core.trial.advice import AdviceFinding, BevelParts, ChanceMap, NextAct, Proof
+from orthotome.formats.trial.advice import AdviceFile, ExpectedAdvice
+
+
+class Revision(BaseModel):
+    """How often a trial has changed: a cheap question for screens that watch it."""
+
+    revision: int
+    draft_saved_at: datetime | None
+
+
+class VoltsAnswer(BaseModel):
+    """Volts per millimetre with its standard deviation, and how many cuts taught it."""
+
+    volts_per_mm: float
+    sd: float
+    taught_by: int
+
+
+class WaitingPiece(BaseModel):
+    """A square that was cut and waits to be read."""
+
+    id: int
+    key: str  # that its reading is to be logged with
+    number: int
+    nicks: int
+    speed_mm_min: float
+    cut_height_mm: float
+    cut_at: datetime
+
+
+class BenchAnswer(BaseModel):
+    """Everything the Bench shows of a trial."""
+
+    trial: TrialAnswer
+    cuts: list[CutAnswer]
+    advice: AdviceFile
+    heading: str
+    findings: tuple[AdviceFinding, ...]
+    hand_off: AdviceFinding | None
+    now: NextAct
+    log_sheet: LogSheet
+    parts: BevelParts | None
+    chance_map: ChanceMap
+    proofs: tuple[Proof, ...]
+    volts: VoltsAnswer
+    next_expected: ExpectedAdvice | None
+    waiting: list[WaitingPiece]

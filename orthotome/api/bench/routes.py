@@ -1,0 +1,75 @@
+"""The Bench: what is known of a trial and what to cut next; the simulated table beside it."""
+
+from typing import TYPE_CHECKING, Annotated
+
+from fastapi import APIRouter, Query
+from fastapi.responses import Response
+
+from orthotome.api.bench import answers, models
+from orthotome.api.bench.judging import judged
+from orthotome.api.depends import OpenDoor, Reading, TheJudge, as_it_is
+from orthotome.api.log import models as log_models
+from orthotome.api.trial import answers as trial_answers
+from orthotome.api.wire import Id
+from orthotome.core.setting import Setting
+from orthotome.core.trial.table_door import Job
+from orthotome.formats.trial.campaign import DrossFile, EdgeFile
+from orthotome.store.errors import Refused
+from orthotome.store.log import cuts, drafts
+from orthotome.store.pieces import planned
+from orthotome.store.shop import shop
+from orthotome.store.torch import fittings
+from orthotome.store.trial import trials
+
+if TYPE_CHECKING:
+    pass
+
+
+router = APIRouter(tags=["bench"])
+
+
+@router.get("/trials/{trial_id}/bench", response_model=models.BenchAnswer)
+def get_bench(trial_id: Id, session: Reading, judge: TheJudge) -> Response:
+    """A trial with its cuts, the advice, and the evidence for it."""
+    found, logged, judgement = judged(session, trial_id, judge)
+    waiting = planned.waiting(session, trial_id)
+    return as_it_is(answers.bench(trial_answers.shown(session, found), logged, judgement, waiting))
+
+
+@router.get("/trials/{trial_id}/revision")
+def get_revision(trial_id: Id, session: Reading) -> models.Revision:
+    """How often the trial has changed."""
+    found, draft = trials.trial(session, trial_id), drafts.draft(session, trial_id)
+    saved_at = draft.saved_at if draft else None
+    return models.Revision(revision=found.revision, draft_saved_at=saved_at)
+
+
+@router.post("/trials/{trial_id}/simulated-cut")
+def simulated_cut(
+    trial_id: Id,
+    session: Reading,
+    judge: TheJudge,
+    open_door: OpenDoor,
+    planned_id: Annotated[Id | None, Query()] = None,
+) -> log_models.CutRequest:
+    """Cut what is advised on the simulated table, or a piece that waits: what the gauges show, not logged."""
+    from orthotome.core.tuner.next_act import next_act  # noqa: PLC0415 (start-up time)
+
+    found, _, judgement = judged(session, trial_id, judge)
+    table = shop.table(session, found.table_id)
+    if table.simulated_seed is None:
+        raise Refused("This is a real table: cut the piece and log what came out.", "trial_id")
+    setting, number = next_act(judgement).setting, cuts.next_number(session, trial_id)
+    starts = 1 + fittings.fitted(session, found.table_id).starts
+    if planned_id is not None:
+        piece = planned.planned_cut(session, trial_id, planned_id)
+        setting, number, starts = Setting.of(piece), piece.number, piece.starts
+    campaign = judgement.learned.campaign
+    job = Job(trial_id, campaign.start, campaign.thickness_mm, campaign.torch_set.swirl)
+    cut = open_door(table.simulated_seed).cut(job, number, "square", setting, starts=starts)
+    kept = set(log_models.CutRequest.model_fields) - {"edges", "dross", "note"}
+    return log_models.CutRequest(
+        **{name: value for name, value in vars(cut).items() if name in kept},
+        edges=tuple(EdgeFile(**vars(e)) for e in cut.edges),
+        dross=tuple(DrossFile(**vars(d)) for d in cut.dross or ()),
+    )

@@ -1,0 +1,264 @@
+"""The Book: starting rows and their import, starting numbers, targets, and locked recipes."""
+
+from collections import defaultdict
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import Response
+from sqlmodel import Session
+
+from orthotome.api.book import answers, models
+from orthotome.api.depends import Reading, Store, many_as_they_are
+from orthotome.api.wire import Id
+from orthotome.core.choose.capability import check_amperage
+from orthotome.core.stock.metals import metal_named
+from orthotome.core.trial.opening import (
+    default_limits,
+    dialled_start,
+    opening_ladder,
+    table_warnings,
+)
+from orthotome.core.units import UNITS
+from orthotome.formats.book.recipe import RecipeFile
+from orthotome.formats.book.row_import import (
+    ALL_COLUMNS,
+    NEEDED,
+    QUANTITY_OF,
+    Match,
+    Sheet,
+    TakenIn,
+    read_sheet,
+    suggest,
+    take_in,
+)
+from orthotome.formats.book.rows import RowFile, flat_row, write_rows, write_rows_json
+from orthotome.formats.reading import read_json
+from orthotome.formats.trial.campaign import LimitsFile, StartFile
+from orthotome.store.book import recipes
+from orthotome.store.book import rows as store
+from orthotome.store.errors import Refused
+from orthotome.store.machine import pages
+from orthotome.store.tables import BookRow
+from orthotome.store.torch.sets import torch_set, torch_sets
+
+router = APIRouter(tags=["book"])
+
+
+@router.get("/book/rows", response_model=list[models.BookRowAnswer])
+def get_rows(
+    session: Reading,
+    metal: str | None = None,
+    torch_set_id: Annotated[int | None, Query(ge=1, le=2**31)] = None,
+) -> Response:
+    """The rows in force."""
+    found = [answers.book_row(r, s) for r, s in store.rows(session, metal, torch_set_id)]
+    return many_as_they_are(found)
+
+
+@router.get("/book/rows.csv")
+def get_rows_file(session: Reading) -> Response:
+    """The rows in force as a file, the one ``orthotome start`` reads."""
+    text = write_rows([store.start_row(r, s) for r, s in store.rows(session, as_entered=True)])
+    headers = {"content-disposition": 'attachment; filename="rows.csv"'}
+    return Response(text, media_type="text/csv", headers=headers)
+
+
+@router.get("/book/rows.json")
+def get_rows_json(session: Reading) -> Response:
+    """The rows in force as ``orthotome.rows``."""
+    text = write_rows_json([store.start_row(r, s) for r, s in store.rows(session, as_entered=True)])
+    headers = {"content-disposition": 'attachment; filename="rows.json"'}
+    return Response(text, media_type="application/json", headers=headers)
+
+
+@router.post("/book/rows", status_code=201)
+def add_row(request: models.BookRowRequest, database: Store) -> models.BookRowAnswer:
+    """Add a row, or supersede one."""
+    with database.write() as session:
+        fitted = torch_set(session, request.torch_set_id)
+        plain = request.model_dump(exclude={"supersedes_id", "amperage_is_right"})
+        plain["gas"] = request.gas or fitted.gas
+        plain["amperage_a"] = request.amperage_a or fitted.amperage_a
+        doubt = check_amperage(plain["amperage_a"], fitted.amperage_a)
+        if doubt and not request.amperage_is_right:
+            raise Refused(doubt, "amperage_a")
+        return answers.book_row(store.add_row(session, BookRow(**plain), request.supersedes_id), fitted)
+
+
+@router.get("/book/rows/{row_id}/history")
+def get_history(row_id: Id, session: Reading) -> list[models.BookRowAnswer]:
+    """The rows that this one took the place of, newest first."""
+    return [
+        answers.book_row(r, torch_set(session, r.torch_set_id)) for r in store.history(session, row_id)
+    ]
+
+
+@router.get("/book/pages")
+def get_pages(session: Reading) -> list[models.BookPageAnswer]:
+    """The pages of the Book: each metal with each set and gas that has rows."""
+    pages: dict[tuple[str, int, str], list[BookRow]] = defaultdict(list)
+    names = {}
+    for r, s in store.rows(session):
+        pages[r.metal, r.torch_set_id, r.gas].append(r)
+        names[r.torch_set_id] = s
+    return [
+        models.BookPageAnswer(
+            metal=metal,
+            metal_label=metal_named(metal).label,
+            torch_set_id=set_id,
+            torch_set=names[set_id].name,
+            gas=gas,
+            rows=len(rows),
+            thinnest_mm=rows[0].thickness_mm,
+            thickest_mm=rows[-1].thickness_mm,
+            breaks=len(store.breaks_of(tuple(store.start_row(r, names[set_id]) for r in rows))),
+            example=all(r.example for r in rows),
+        )
+        for (metal, set_id, gas), rows in pages.items()
+    ]
+
+
+@router.get("/book/page")
+def get_page(
+    session: Reading,
+    metal: Annotated[str, Query(min_length=1, max_length=200)],
+    torch_set_id: Annotated[int, Query(ge=1, le=2**31)],
+    gas: Annotated[str, Query(min_length=1, max_length=200)],
+) -> models.TrendAnswer:
+    """A page of the Book: rows, proven settings, the line between, and what breaks the trend."""
+    fitted = torch_set(session, torch_set_id)
+    newest = recipes.newest_revisions(session)
+    proven = [
+        r
+        for r in recipes.recipes(session)
+        if (r.metal, r.torch_set, r.gas) == (metal, fitted.name, gas) and newest[r.line] == r.revision
+    ]
+    return answers.trend(store.trend(session, metal, torch_set_id, gas), metal, fitted, gas, proven)
+
+
+@router.post("/book/import/preview")
+def preview_import(request: models.ImportRequest, session: Reading) -> models.ImportPreview:
+    """What a sheet holds, how its columns may be matched, and every row that cannot be used."""
+    sheet = read_sheet(request.text)
+    matches, found = _read_import(request, sheet, session)
+    known = {s.name for s in torch_sets(session)}
+    return models.ImportPreview(
+        headings=list(sheet.headings),
+        first_cells=[list(cells) for _, cells in sheet.records[:3]],
+        columns=[
+            models.ColumnAnswer(
+                name=c, units=list(UNITS.get(QUANTITY_OF.get(c, ""), ())), needed=c in NEEDED
+            )
+            for c in ALL_COLUMNS
+        ],
+        matches={c: models.MatchModel(**vars(m)) for c, m in matches.items()},
+        unmatched=[c for c in NEEDED if not _is_matched(matches.get(c))],
+        rows=len(sheet.records),
+        good=len(found.good),
+        first_good=[RowFile.model_validate(flat_row(r)) for _, r in found.good[:8]],
+        bad=[models.BadRowAnswer(**vars(b)) for b in found.bad],
+        questions=[models.BadRowAnswer(**vars(q)) for q in found.questions[:50]],
+        new_sets=sorted({r.torch_set for _, r in found.good} - known),
+    )
+
+
+@router.post("/book/import", status_code=201)
+def take_in_rows(request: models.TakeInRequest, database: Store) -> models.ImportAnswer:
+    """Take the rows in, in one change. With bad rows nothing is, unless the good ones are asked for."""
+    with database.write() as session:
+        _, found = _read_import(request, read_sheet(request.text), session)
+        if found.bad and not request.keep_good:
+            raise Refused(
+                f"{len(found.bad)} of {len(found.bad) + len(found.good)} rows cannot be used; the first: "
+                f"line {found.bad[0].line}, {found.bad[0].column} {found.bad[0].sentence} Nothing was "
+                "taken in.",
+                found.bad[0].column,
+            )
+        if not found.good:
+            raise Refused("No row can be used. Nothing was taken in.", "text")
+        done = store.take_in(session, (r for _, r in found.good), request.new_sets_swirl)
+        return models.ImportAnswer(
+            added=done.added,
+            superseded=done.superseded,
+            known=done.known,
+            left_out=len(found.bad),
+            sets=list(done.sets),
+        )
+
+
+def _read_import(
+    request: models.ImportRequest, sheet: Sheet, session: Session
+) -> tuple[dict[str, Match], TakenIn]:
+    """The matching in use, and what the sheet holds by it; nothing while a column is unmatched."""
+    given = request.matches
+    matches = (
+        suggest(sheet.headings)
+        if given is None
+        else {c: Match(**m.model_dump()) for c, m in given.items()}
+    )
+    if not all(_is_matched(matches.get(c)) for c in NEEDED) and not isinstance(
+        request, models.TakeInRequest
+    ):
+        return matches, TakenIn((), (), ())
+    ratings = {s.name: s.amperage_a for s in torch_sets(session)}
+    return matches, take_in(sheet, matches, ratings)
+
+
+def _is_matched(match: Match | None) -> bool:
+    return match is not None and bool(match.heading or match.same_for_all)
+
+
+@router.get("/start")
+def get_start(session: Reading, job: Annotated[models.StartQuery, Query()]) -> models.StartAnswer:
+    """Starting numbers, where they came from, and the range to cut in."""
+    found = store.start(session, job.metal, job.thickness_mm, job.torch_set_id, job.gas)
+    values = dialled_start(found.values) if found.values else None
+    limits = default_limits(values) if values else None
+    said: tuple[str, ...] = ()
+    if job.table_id is not None:
+        gas = job.gas or torch_set(session, job.torch_set_id).gas
+        said = table_warnings(found, pages.for_trial(session, job.table_id), gas)
+    ladder = opening_ladder(values, limits) if found.how == "analogue" and values and limits else ()
+    return models.StartAnswer(
+        how=found.how,
+        values=StartFile(**vars(values)) if values else None,
+        sources=[
+            models.StartSource(metal=r.metal, thickness_mm=r.thickness_mm, source=r.source)
+            for r in found.rows
+        ],
+        warnings=[*found.warnings, *said],
+        limits=LimitsFile(**vars(limits)) if limits else None,
+        opening_ladder_mm_min=[s.speed_mm_min for s in ladder],
+    )
+
+
+@router.get("/recipes")
+def get_recipes(session: Reading) -> list[models.RecipeLine]:
+    """All recipes, newest first."""
+    newest = recipes.newest_revisions(session)
+    return [answers.recipe_line(r, newest) for r in recipes.recipes(session)]
+
+
+@router.get("/recipes/{recipe_id}")
+def get_recipe(recipe_id: Id, session: Reading) -> models.RecipeAnswer:
+    """One recipe with its evidence."""
+    newest = recipes.newest_revisions(session)
+    return answers.recipe(recipes.recipe(session, recipe_id), newest)
+
+
+@router.get("/recipes/{recipe_id}/file")
+def get_recipe_file(recipe_id: Id, session: Reading) -> Response:
+    """The recipe as an open file to download."""
+    row = recipes.recipe(session, recipe_id)
+    name = f"recipe-{recipe_id}.json"
+    headers = {"content-disposition": f'attachment; filename="{name}"'}
+    return Response(row.body, media_type="application/json", headers=headers)
+
+
+@router.post("/recipes", status_code=201)
+async def take_in_recipe(request: Request, database: Store) -> models.RecipeAnswer:
+    """Take in a recipe file, as the next revision of its line."""
+    file = read_json(RecipeFile, await request.body())
+    with database.write() as session:
+        row = recipes.take_in(session, file)
+        return answers.recipe(row, recipes.newest_revisions(session))

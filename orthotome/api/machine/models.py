@@ -1,0 +1,92 @@
+"""What goes over the wire of a table: its page, its air, its notes, its output profile."""
+
+from datetime import datetime
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from orthotome.core.machine.axis_map import Direction
+from orthotome.core.ready.run_through import Bed
+from orthotome.formats.book.rows import Flow, Pressure
+from orthotome.formats.machine.profile import OutputProfile
+from orthotome.formats.machine.table_page import TablePage
+from orthotome.formats.reading import FileModel
+from orthotome.formats.trial.campaign import Text
+
+
+class SettingsChange(FileModel):
+    """What to change of a table's page; what is left out stays."""
+
+    bed: Bed | None = None
+    settings: TablePage
+
+
+class SettingsAnswer(BaseModel):
+    """A table's page."""
+
+    table_id: int
+    name: str
+    bed: str
+    settings: TablePage
+    axes_in_words: str | None
+    mirrors: bool | None
+
+
+class JogsAnswer(BaseModel):
+    """What two jogs prove."""
+
+    sentence: str
+    mirrors: bool
+
+
+class CylinderRequest(FileModel):
+    """A job to be cut on bottled gas."""
+
+    flow_l_min: Flow
+    arc_minutes: Annotated[float, Field(gt=0, le=10_000)]
+    starts: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    water_l: Annotated[float, Field(gt=0, le=10_000)]
+    pressure_kpa: Pressure
+    least_kpa: Annotated[float, Field(ge=0, le=40_000)] = 0
+    cylinders: Annotated[int, Field(ge=1, le=1000)] = 1
+
+
+class CylinderAnswer(BaseModel):
+    """How far the cylinders carry it."""
+
+    gas_l: float
+    used_l: float
+    enough: bool
+    sentence: str
+
+
+class FactRequest(FileModel):
+    """Something about a table that its maker never wrote down."""
+
+    title: Text
+    told: Annotated[str, Field(max_length=4000)] = ""
+
+
+class FactAnswer(BaseModel):
+    """A noted fact."""
+
+    id: int
+    title: str
+    told: str
+    has_photo: bool
+    noted_at: datetime
+    noted_by: str
+
+
+class ProfileRequest(FileModel):
+    """A profile to try, on a table whose axes lie so."""
+
+    profile: OutputProfile
+    x_runs: Direction | None = None
+    y_runs: Direction | None = None
+
+
+class ProfilePreview(BaseModel):
+    """How it writes a small piece."""
+
+    program: str

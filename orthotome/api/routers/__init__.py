@@ -1,1 +1,0 @@
-"""One router a room of the house."""

@@ -1,0 +1,104 @@
+"""What goes over the wire of trials: opening, target, lists, locking."""
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+from orthotome.api.book.models import StartSource
+from orthotome.api.log.models import CutAnswer
+from orthotome.api.torch.models import TorchSetAnswer
+from orthotome.api.wire import Id
+from orthotome.formats.reading import FileModel
+from orthotome.formats.trial.campaign import (
+    LimitsFile,
+    StartFile,
+    TargetFile,
+    Text,
+    ThicknessMm,
+)
+
+
+class TargetAnswer(BaseModel):
+    """One target said in each way."""
+
+    bevel_deg: float
+    gap_mm: float
+    perpendicularity_mm: float
+    iso_range: int | None
+    warning: str | None
+    judged_by: str | None
+
+
+class TrialRequest(FileModel):
+    """A trial to open."""
+
+    table_id: Id
+    torch_set_id: Id
+    metal: Text
+    thickness_mm: ThicknessMm
+    gas: Text | None = None  # left out: the set's own
+    start: StartFile
+    target: TargetFile
+    limits: LimitsFile | None = None  # left out: the range core gives these starting numbers
+    title: Annotated[str, Field(max_length=120)] = ""
+
+
+class RetargetRequest(FileModel):
+    """A new target and limits, for the trial as it was at ``revision``."""
+
+    revision: Annotated[int, Field(ge=1)]
+    target: TargetFile
+    limits: LimitsFile
+
+
+class TrialAnswer(BaseModel):
+    """A trial's job, target and limits."""
+
+    id: int
+    table_id: int
+    table: str
+    simulated: bool
+    torch_set: TorchSetAnswer
+    good_side: Literal["right", "left"]
+    scrap_heading_deg: float  # of the one scrap edge that is cut loose with a square
+    height_by_hand: bool
+    title: str
+    metal: str
+    metal_label: str
+    thickness_mm: float
+    start: StartFile
+    start_how: str
+    start_sources: list[StartSource]
+    warnings: list[str]
+    target: TargetFile
+    aim: str
+    limits: LimitsFile
+    opened_at: datetime
+    opened_by: str
+    on_bench: bool
+    revision: int
+    recipe_id: int | None
+    recipe_revision: int | None
+
+
+class TrialLineAnswer(BaseModel):
+    """A trial as a list shows it."""
+
+    trial: TrialAnswer
+    cuts: int
+    last: CutAnswer | None
+
+
+class TrialLines(BaseModel):
+    """Trials that were sought, newest first, and how many there are in all."""
+
+    lines: list[TrialLineAnswer]
+    total: int
+
+
+class LockRequest(FileModel):
+    """Lock the trial as it was at ``revision``."""
+
+    revision: Annotated[int, Field(ge=1)]
+    title: Annotated[str, Field(max_length=120)] = ""

@@ -1,0 +1,162 @@
+"""Trials: opening one, what square means in it, campaign files, and locking it as a recipe."""
+
+from dataclasses import replace
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from fastapi.responses import Response
+
+from orthotome.api.bench.judging import judged
+from orthotome.api.book import answers as book_answers
+from orthotome.api.book import models as book_models
+from orthotome.api.depends import Reading, Store, TheJudge, as_it_is
+from orthotome.api.trial import answers, models
+from orthotome.api.wire import Id
+from orthotome.core.book.start_rows import StartValues
+from orthotome.core.edge.measuring import angle_gauge_u_deg, cannot_judge
+from orthotome.core.edge.squareness import square_target
+from orthotome.core.trial.campaign import Limits, Target
+from orthotome.core.trial.opening import (
+    check_limits,
+    default_limits,
+)
+from orthotome.formats.trial.campaign import (
+    campaign_to_file,
+    read_campaign,
+)
+from orthotome.store.book import recipes
+from orthotome.store.book import rows as book
+from orthotome.store.errors import ChangedMeanwhile, Refused
+from orthotome.store.log import cuts
+from orthotome.store.torch import sets
+from orthotome.store.trial import campaigns, lines, trials
+
+router = APIRouter(tags=["trial"])
+
+Positive = Annotated[float | None, Query(gt=0, le=90, allow_inf_nan=False)]
+
+
+@router.get("/target")
+def get_target(
+    thickness_mm: Annotated[float, Query(ge=0.2, le=100, allow_inf_nan=False)],
+    bevel_deg: Positive = None,
+    gap_mm: Positive = None,
+    iso_range: Annotated[int | None, Query(ge=1, le=5)] = None,
+) -> models.TargetAnswer:
+    """One target as degrees, gap and range, and whether a gauge can judge it."""
+    target = square_target(thickness_mm, bevel_deg=bevel_deg, gap=gap_mm, iso_range=iso_range)
+    doubt = cannot_judge(angle_gauge_u_deg(thickness_mm), target.bevel_deg)
+    return models.TargetAnswer(**vars(target), judged_by=doubt)
+
+
+@router.get("/trials", response_model=models.TrialLines)
+def get_trials(
+    session: Reading,
+    sought: Annotated[str, Query(max_length=200)] = "",
+    most: Annotated[int, Query(ge=1, le=500)] = 60,
+) -> Response:
+    """Trials, newest first."""
+    found, total = lines.trial_lines(session, sought, most)
+    return as_it_is(models.TrialLines(lines=[answers.trial_line(x) for x in found], total=total))
+
+
+@router.post("/trials", status_code=201)
+def open_trial(request: models.TrialRequest, database: Store) -> models.TrialAnswer:
+    """Open a trial and put it on its table's Bench."""
+    start = StartValues(**vars(request.start))
+    limits = Limits(**vars(request.limits)) if request.limits else default_limits(start)
+    check_limits(limits, start)
+    with database.write() as session:
+        gas = request.gas or ""
+        found = book.start(session, request.metal, request.thickness_mm, request.torch_set_id, gas)
+        opened = trials.open_trial(
+            session,
+            table_id=request.table_id,
+            torch_set_id=request.torch_set_id,
+            metal=request.metal,
+            thickness_mm=request.thickness_mm,
+            start=start,
+            found=found if found.values else None,
+            target=Target(**vars(request.target)),
+            limits=limits,
+            title=request.title,
+            gas=gas,
+        )
+        return answers.shown(session, opened)
+
+
+@router.put("/trials/{trial_id}/bench", status_code=204)
+def put_on_bench(trial_id: Id, database: Store) -> None:
+    """Put the trial on its table's Bench."""
+    with database.write() as session:
+        trials.put_on_bench(session, trials.trial(session, trial_id))
+
+
+@router.put("/trials/{trial_id}/target")
+def retarget(trial_id: Id, request: models.RetargetRequest, database: Store) -> models.TrialAnswer:
+    """Change what square means, or the limits."""
+    limits = Limits(**vars(request.limits))
+    with database.write() as session:
+        start = campaigns.campaign_of(session, trials.trial(session, trial_id), ()).start
+        check_limits(limits, start)
+        target = Target(**vars(request.target))
+        return answers.shown(
+            session, trials.retarget(session, trial_id, request.revision, target, limits)
+        )
+
+
+@router.post("/trials/{trial_id}/lock", status_code=201)
+def lock(
+    trial_id: Id, request: models.LockRequest, database: Store, judge: TheJudge
+) -> book_models.RecipeAnswer:
+    """Lock the proven setting as a recipe."""
+    with database.write() as session:
+        found, _, judgement = judged(session, trial_id, judge)
+        if found.revision != request.revision:
+            raise ChangedMeanwhile("The trial was changed on another screen: look again.", "revision")
+        row = recipes.lock(session, trial_id, judgement, title=request.title)
+        return book_answers.recipe(row, recipes.newest_revisions(session))
+
+
+@router.get("/trials/{trial_id}/campaign")
+def save_campaign(trial_id: Id, session: Reading) -> Response:
+    """The trial as an open campaign file."""
+    campaign = campaigns.campaign_of(session, trials.trial(session, trial_id))
+    text = campaign_to_file(campaign).model_dump_json(exclude_none=True, indent=2)
+    headers = {"content-disposition": f'attachment; filename="trial-{trial_id}.json"'}
+    return Response(text, media_type="application/json", headers=headers)
+
+
+@router.post("/campaigns", status_code=201)
+async def open_campaign(
+    request: Request, database: Store, table_id: Annotated[int, Query(ge=1, le=2**31)]
+) -> models.TrialAnswer:
+    """Open a trial from a campaign file, with all its cuts, in one change."""
+    campaign = read_campaign(await request.body())
+    with database.write() as session:
+        known = sets.torch_set_named(session, campaign.torch_set.name)
+        if known is None:
+            known = sets.add_torch_set(session, campaign.torch_set)
+        elif sets.torch_set_of(known) != replace(campaign.torch_set, starts=None):
+            raise Refused(
+                f"The shop's “{known.name}” has another amperage, gas or swirl than the file's: "
+                "rename one of them.",
+                "torch_set.name",
+            )
+        assert known.id is not None
+        opened = trials.open_trial(
+            session,
+            table_id=table_id,
+            torch_set_id=known.id,
+            metal=campaign.metal,
+            thickness_mm=campaign.thickness_mm,
+            start=campaign.start,
+            found=None,
+            start_how=campaigns.FROM_FILE,
+            parts_starts=campaign.torch_set.starts,
+            target=campaign.target,
+            limits=campaign.limits,
+            title=campaign.title,
+        )
+        cuts.take_in_cuts(session, opened, campaign.cuts)
+        return answers.shown(session, opened)

@@ -1,0 +1,279 @@
+"""Closed contours: found among the loose lines and arcs of a drawing, and told inside from outside.
+
+A ring is a closed chain of moves, of which some cross and some lie in others.
+"""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from orthotome.core.errors import TradeError
+from orthotome.core.path.paths import Arc, Line, Move, Point, cut_in_two, flattened, sweep_rad
+
+JOIN_MM = 0.05  # ends nearer than this are the same corner: drawings are rounded
+LOOK_MM = 0.02  # how near a chord follows its arc where rings are only compared
+MOST_POINTS = 20_000  # of all rings as chords; more is a picture, not a test part
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Ring:
+    """A closed chain of moves from ``start`` back to it."""
+
+    start: Point
+    moves: tuple[Move, ...]
+
+    @property
+    def steps(self) -> list[tuple[Point, Move]]:
+        """Each move with the point it begins at."""
+        starts = [self.start, *(m.end for m in self.moves[:-1])]
+        return list(zip(starts, self.moves, strict=True))
+
+    def points(self, within_mm: float = LOOK_MM) -> list[Point]:
+        """As points, the first not said again at the end."""
+        found = [self.start]
+        for start, move in self.steps:
+            found += flattened(start, move, within_mm)
+        return found[:-1]
+
+    def loop(self) -> Array:
+        """The same, shape (n, 2)."""
+        return np.array(self.points())
+
+    @property
+    def area_mm2(self) -> float:
+        """Enclosed area, positive where it runs counter-clockwise.
+
+        The shoelace formula over the chords, and for each arc what lies between it and its chord:
+        r^2 (sweep - sin sweep) / 2.
+        """
+        twice = 0.0
+        for start, move in self.steps:
+            twice += start[0] * move.end[1] - move.end[0] * start[1]
+            if isinstance(move, Arc):
+                sweep = sweep_rad(start, move)
+                twice += math.dist(start, move.centre) ** 2 * (sweep - math.sin(sweep))
+        return twice / 2
+
+    def reversed(self) -> "Ring":
+        """The same, run the other way."""
+        back: list[Move] = []
+        for start, move in reversed(self.steps):
+            back.append(
+                Line(start) if isinstance(move, Line) else Arc(start, move.centre, not move.clockwise)
+            )
+        return Ring(self.start, tuple(back))
+
+    def begun_at(self, index: int, along_mm: float = 0.0) -> "Ring":
+        """The same, begun ``along_mm`` along its move of that index."""
+        steps = self.steps
+        start, move = steps[index]
+        rest = [m for _, m in steps[index + 1 :] + steps[:index]]
+        if along_mm <= 0:
+            return Ring(start, (move, *rest))
+        first, second = cut_in_two(start, move, along_mm)
+        return Ring(first.end, (second, *rest, first))
+
+
+def chained(edges: Sequence[tuple[Point, Move]]) -> list[Ring]:
+    """The rings that loose moves make. Raises TradeError naming the place of an end that is open."""
+    rings = [Ring(s, (m,)) for s, m in edges if math.dist(s, m.end) < JOIN_MM and _is_circle(s, m)]
+    loose = [(s, m) for s, m in edges if math.dist(s, m.end) >= JOIN_MM]
+    ends = _ends_by_place(loose)
+    for at in ends:
+        if len(ends[at]) == 1:
+            raise TradeError("drawing", _open_end(at, ends))
+        if len(ends[at]) > 2:
+            raise TradeError(
+                "drawing",
+                f"{len(ends[at])} lines meet at {said_at(at)}: a contour passes every point once. Is a line "
+                "drawn twice?",
+            )
+    unused = set(range(len(loose)))
+    place = {(i, e): at for at, users in ends.items() for i, e in users}
+    while unused:
+        rings.append(_follow(min(unused), loose, ends, place, unused))
+    for ring in rings:
+        if len(ring.moves) == 2 and all(isinstance(m, Line) for m in ring.moves):
+            raise TradeError("drawing", f"a line is drawn twice at {said_at(ring.start)}.")
+    return rings
+
+
+def _is_circle(start: Point, move: Move) -> bool:
+    return isinstance(move, Arc) and math.dist(start, move.centre) > JOIN_MM
+
+
+def _ends_by_place(loose: Sequence[tuple[Point, Move]]) -> dict[Point, list[tuple[int, int]]]:
+    """(move, 0 its start or 1 its end) by the place they share, found on a grid of cells."""
+    ends: dict[Point, list[tuple[int, int]]] = {}
+    cells: dict[tuple[int, int], list[Point]] = {}
+    for i, (start, move) in enumerate(loose):
+        for e, p in enumerate((start, move.end)):
+            cell = (math.floor(p[0] / JOIN_MM), math.floor(p[1] / JOIN_MM))
+            near = [
+                q
+                for dx in (-1, 0, 1)
+                for dy in (-1, 0, 1)
+                for q in cells.get((cell[0] + dx, cell[1] + dy), ())
+                if math.dist(p, q) < JOIN_MM
+            ]
+            if near:
+                ends[near[0]].append((i, e))
+            else:
+                ends[p] = [(i, e)]
+                cells.setdefault(cell, []).append(p)
+    return ends
+
+
+def _open_end(at: Point, ends: dict[Point, list[tuple[int, int]]]) -> str:
+    others = [p for p in ends if p != at and len(ends[p]) == 1]
+    if not others:
+        return f"a contour is open at {said_at(at)}: it ends there against nothing."
+    nearest = min(others, key=lambda p: math.dist(p, at))
+    gap = math.dist(nearest, at)
+    return (
+        f"a contour is open at {said_at(at)}: the nearest other end is {gap:.3g} mm away at {said_at(nearest)}. "
+        "Close it in the drawing and import it again."
+    )
+
+
+def _follow(
+    first: int,
+    loose: Sequence[tuple[Point, Move]],
+    ends: dict[Point, list[tuple[int, int]]],
+    place: dict[tuple[int, int], Point],
+    unused: set[int],
+) -> Ring:
+    """From one move on to the next at each shared place, until it is back."""
+    start = at = place[first, 0]
+    moves: list[Move] = []
+    i, entered = first, 0
+    while True:
+        unused.discard(i)
+        begin, move = loose[i]
+        if entered == 1:  # drawn the other way
+            move = Line(begin) if isinstance(move, Line) else Arc(begin, move.centre, not move.clockwise)
+        at = place[i, 1 - entered]
+        moves.append(replace(move, end=at))
+        if at == start:
+            return Ring(start, tuple(moves))
+        i, entered = next(u for u in ends[at] if u[0] != i)
+
+
+def said_at(p: Point) -> str:
+    """A place in the drawing, as a sentence names it."""
+    return f"X {p[0]:.2f}, Y {p[1]:.2f}"
+
+
+class Loops:
+    """Rings as points, with the boxes round them, so that only what may be near is looked at."""
+
+    def __init__(self, rings: Sequence[Ring]) -> None:
+        self.all = [r.loop() for r in rings]
+        self._low = np.array([loop.min(axis=0) for loop in self.all])
+        self._high = np.array([loop.max(axis=0) for loop in self.all])
+
+    def near(self, points: Array, distance: float) -> list[int]:
+        """Which may come nearer than ``distance`` to any of the points."""
+        low, high = points.min(axis=0) - distance, points.max(axis=0) + distance
+        beside = (self._low <= high).all(axis=1) & (self._high >= low).all(axis=1)
+        return [int(i) for i in np.flatnonzero(beside)]
+
+
+def check_apart(rings: Sequence[Ring]) -> None:
+    """Raise TradeError where a ring crosses itself or another, or lies on it, naming the place."""
+    loops = Loops(rings)
+    crossed = crossing(loops.all)
+    if crossed is not None:
+        raise TradeError("drawing", f"contours cross at {said_at(crossed)}: no torch can cut both.")
+    for i, ring in enumerate(rings):
+        start = np.array([ring.start])
+        for j in loops.near(start, JOIN_MM):
+            if j != i and distances(start, loops.all[j])[0] < JOIN_MM:
+                raise TradeError(
+                    "drawing", f"contours touch at {said_at(ring.start)}. Is one of them drawn twice?"
+                )
+
+
+def crossing(loops: Sequence[Array]) -> Point | None:
+    """Where two sides of these loops properly cross, if any do.
+
+    Sides are sorted by where they begin in X; only pairs whose spans in X overlap are looked at.
+    """
+    starts = np.concatenate(loops)
+    stops = np.concatenate([np.roll(loop, -1, axis=0) for loop in loops])
+    low, high = np.minimum(starts, stops), np.maximum(starts, stops)
+    order = np.argsort(low[:, 0], kind="stable")
+    a, b, low, high = starts[order], stops[order], low[order], high[order]
+    later = np.searchsorted(low[:, 0], high[:, 0], side="right") - np.arange(len(a)) - 1
+    ends = np.cumsum(later)
+    first = 0
+    while first < len(a):
+        done = ends[first - 1] if first else 0
+        last = max(first + 1, int(np.searchsorted(ends, done + _MOST_PAIRS, side="right")))
+        i = np.repeat(np.arange(first, last), later[first:last])
+        j = (
+            i
+            + 1
+            + np.arange(len(i))
+            - np.repeat(ends[first:last] - later[first:last] - done, later[first:last])
+        )
+        hit = _crossed(a, b, i[(keep := (low[j, 1] <= high[i, 1]) & (high[j, 1] >= low[i, 1]))], j[keep])
+        if hit is not None:
+            return hit
+        first = last
+    return None
+
+
+def _crossed(a: Array, b: Array, i: NDArray[np.intp], j: NDArray[np.intp]) -> Point | None:
+    """Where side i first crosses side j, pair by pair; touching at an end is no crossing."""
+    d, e, f = b[i] - a[i], b[j] - a[j], a[j] - a[i]
+    across = d[:, 0] * e[:, 1] - d[:, 1] * e[:, 0]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        s = (f[:, 0] * e[:, 1] - f[:, 1] * e[:, 0]) / across
+        t = (f[:, 0] * d[:, 1] - f[:, 1] * d[:, 0]) / across
+    hit = np.flatnonzero((s > _EDGE) & (s < 1 - _EDGE) & (t > _EDGE) & (t < 1 - _EDGE))
+    if len(hit) == 0:
+        return None
+    x, y = a[i[hit[0]]] + s[hit[0]] * d[hit[0]]
+    return float(x), float(y)
+
+
+_MOST_PAIRS = 1_000_000
+_EDGE = 1e-7  # of a side: neighbours touch at their ends, and that is no crossing
+
+
+def depths(rings: Sequence[Ring]) -> list[int]:
+    """How many other rings each lies in: even is the outline of a part, odd is a hole."""
+    loops = [r.loop() for r in rings]
+    starts = np.array([r.start for r in rings])
+    within = np.array([holds(loop, starts) for loop in loops])
+    np.fill_diagonal(within, val=False)
+    return [int(n) for n in within.sum(axis=0)]
+
+
+def holds(loop: Array, points: Array) -> NDArray[np.bool_]:
+    """Which points lie in a loop: a ray to +X crosses it an odd number of times."""
+    a, b = loop, np.roll(loop, -1, axis=0)
+    y = points[:, 1:2]
+    spans = (a[:, 1] <= y) != (b[:, 1] <= y)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        x = a[:, 0] + (y - a[:, 1]) / (b[:, 1] - a[:, 1]) * (b[:, 0] - a[:, 0])
+    inside: NDArray[np.bool_] = (np.where(spans, x > points[:, 0:1], False).sum(axis=1) % 2).astype(bool)
+    return inside
+
+
+def distances(points: Array, loop: Array) -> Array:
+    """Distance of each point from a closed loop of points."""
+    if len(points) * len(loop) > _MOST_PAIRS and len(points) > 1:
+        halves = np.array_split(points, 2)  # so that memory stays small
+        return np.concatenate([distances(half, loop) for half in halves])
+    a, d = loop, np.roll(loop, -1, axis=0) - loop
+    rel = points[:, None, :] - a[None, :, :]
+    share = np.clip((rel * d).sum(axis=2) / np.maximum((d * d).sum(axis=1), 1e-18), 0, 1)
+    off = rel - share[..., None] * d
+    return np.sqrt((off * off).sum(axis=2)).min(axis=1)  # type: ignore[no-any-return]

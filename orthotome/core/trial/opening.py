@@ -1,0 +1,122 @@
+"""Opening a trial: the range it may be cut in, and what the fitted parts allow."""
+
+from dataclasses import dataclass
+
+from orthotome.core.book.start_rows import StartingNumbers, StartValues
+from orthotome.core.errors import TradeError
+from orthotome.core.pieces import ladder_speeds
+from orthotome.core.setting import Setting
+from orthotome.core.stock.metals import is_expected
+from orthotome.core.trial.campaign import Campaign, Limits, Target
+
+# How far from the starting numbers a trial looks by default. Assumption: a manual's row is within a
+# third in speed; half the cut height is near a touch, and twice it near a lost arc.
+_SPEED_SPAN = (0.62, 1.55)
+_HEIGHT_SPAN = (0.55, 1.9)
+
+
+@dataclass(frozen=True)
+class Table:
+    """What opening a trial needs of the table's page. Nothing known is no warning."""
+
+    bed: str
+    gases: tuple[str, ...] = ()
+    arc_signal: bool | None = None
+    height_by_hand: bool = False
+
+
+_COARSE_STEPS, _COARSE_SHARE = 5, 0.2  # of the opening ladder: from 0.7 to 1.44 of the guess
+TOUCH_RISK_MM = 0.8  # lower than this a warped sheet touches a bare nozzle; the parts' manual rules
+
+
+DEFAULT_TARGET = Target(2.0)
+"""Square within 2 degrees on the good side, dross that brushes off: what a shop asks of plate; assumption."""
+
+
+def default_limits(start: StartValues) -> Limits:
+    """The range around the starting numbers, on round figures, and not under the touch-risk height."""
+    speed, height = start.speed_mm_min, start.cut_height_mm
+    lowest = max(TOUCH_RISK_MM, _round(height * _HEIGHT_SPAN[0], 0.1))
+    return Limits(
+        (_round(speed * _SPEED_SPAN[0], 50), _round(speed * _SPEED_SPAN[1], 50)),
+        (
+            min(lowest, height),  # a start typed lower than that is the operator's own choice
+            _round(max(height, TOUCH_RISK_MM) * _HEIGHT_SPAN[1], 0.1),
+        ),
+    )
+
+
+def nothing_known(campaign: Campaign) -> bool:
+    """Whether the next question is only where the metal cuts clean: nothing was cut, and the starting
+    numbers are another metal's.
+
+    A campaign file does not say where its numbers came from; there, no voltage for a metal that
+    Orthotome has no expectations of says the same.
+    """
+    if campaign.cuts:
+        return False
+    if campaign.start_how is not None:
+        return campaign.start_how == "analogue"
+    return campaign.start.arc_voltage_v is None and not is_expected(campaign.metal)
+
+
+def opening_ladder(start: StartValues, limits: Limits) -> tuple[Setting, ...]:
+    """The coarse ladder that opens a trial of a metal without rows, slowest first.
+
+    A fifth apart, at the one fixed height: the speed is a guess from another metal, so the first
+    question is only where the cut is clean underneath. Speeds outside the limits are left out.
+    """
+    low, high = limits.speed_mm_min
+    speeds = ladder_speeds(start.speed_mm_min, _COARSE_STEPS, _COARSE_SHARE)
+    return tuple(Setting(v, start.cut_height_mm) for v in speeds if low <= v <= high)
+
+
+def table_warnings(found: StartingNumbers, table: Table, gas: str) -> tuple[str, ...]:
+    """What a table's own page says against starting numbers: its bed, its gases, its arc signal."""
+    said = []
+    beds = {r.details.bed for r in found.rows if r.details.bed is not None} - {table.bed}
+    if beds:
+        said.append(
+            f"These rows hold for a {' or '.join(sorted(beds))} bed, and this table's is {table.bed}: "
+            "expect them to be off."
+        )
+    if table.gases and gas not in table.gases:
+        said.append(f"This table has no {gas} plumbed, by its page: it has {', '.join(table.gases)}.")
+    if table.arc_signal is False:
+        said.append(
+            "This table does not tell when the arc is there: the pierce delay must also cover pre-flow and "
+            "ignition. Start longer than the row, and shorten it while it still pierces."
+        )
+    if table.height_by_hand:
+        said.append("Height is set by hand here: use a gauge block, by eye it ends up high.")
+    return tuple(said)
+
+
+def dialled_start(start: StartValues) -> StartValues:
+    """Starting numbers on steps that can be dialled: an interpolated 2111.23 mm/min is no setting."""
+    speed_step = 10.0 if start.speed_mm_min >= 1000 else 5.0
+    volts = start.arc_voltage_v
+    return StartValues(
+        speed_mm_min=_round(start.speed_mm_min, speed_step),
+        arc_voltage_v=None if volts is None else _round(volts, 0.5),
+        cut_height_mm=_round(start.cut_height_mm, 0.05),
+        pierce_height_mm=_round(start.pierce_height_mm, 0.1),
+        pierce_delay_s=_round(start.pierce_delay_s, 0.05),
+        kerf_mm=_round(start.kerf_mm, 0.05),
+    )
+
+
+def check_limits(limits: Limits, start: StartValues) -> None:
+    """Raise TradeError for limits that are upside down or leave the starting numbers outside."""
+    for field, (low, high), at in (
+        ("limits.speed_mm_min", limits.speed_mm_min, start.speed_mm_min),
+        ("limits.cut_height_mm", limits.cut_height_mm, start.cut_height_mm),
+    ):
+        if not 0 < low <= high:
+            raise TradeError(field, "the lower limit comes first, and is more than zero.")
+        if not low <= at <= high:
+            raise TradeError(field, f"the starting number {at:g} lies outside {low:g} to {high:g}.")
+
+
+def _round(value: float, step: float) -> float:
+    return round(round(value / step) * step, 6)

@@ -1,0 +1,42 @@
+"""What to cut now: the one answer that the Bench shows, the program cuts, and a simulated table makes."""
+
+from orthotome.core.setting import Setting
+from orthotome.core.trial.advice import ActKind, NextAct
+from orthotome.core.trial.opening import nothing_known, opening_ladder
+from orthotome.core.tuner.advise import Judgement
+
+
+def next_act(judgement: Judgement) -> NextAct:
+    """What to do at the table now.
+
+    Of a metal that nothing is known of, a coarse ladder; else what is advised, else (proven) what is
+    recommended. After a hand-off the last setting is cut again, once its cause is put right.
+    """
+    advice, campaign = judgement.advice, judgement.learned.campaign
+    if nothing_known(campaign):
+        ladder = opening_ladder(campaign.start, campaign.limits)
+        why = "Nothing is known of this metal here: the first question is only where it cuts clean."
+        return NextAct("ladder", Setting.of(campaign.start), why, ladder=ladder)
+    best = advice.recommended
+    asked = advice.next_cuts[0] if advice.next_cuts else None
+    again = campaign.cuts[-1] if campaign.cuts else campaign.start
+    setting = Setting.of(asked or best or again)
+    volts = again.arc_voltage_v if best is None else None
+    if best is not None and setting == Setting.of(best):
+        volts = best.arc_voltage_v
+    elif best is not None:
+        expected = judgement.learned.volts.voltage_v(setting.speed_mm_min, setting.cut_height_mm)
+        volts = None if expected is None else expected[0]
+    kind: ActKind = "lock" if advice.status == "square" else "cut"
+    return NextAct(kind, setting, asked.why if asked else "", volts)
+
+
+def next_settings(judgement: Judgement, count: int) -> tuple[Setting, ...]:
+    """Candidates of so many squares at once: what is advised, and from the first again.
+
+    Where fewer settings are worth a cut than pieces are asked for, the same setting cut twice tells how
+    much it spreads.
+    """
+    advised = tuple(Setting.of(c) for c in judgement.advice.next_cuts)
+    asked = advised or (next_act(judgement).setting,)
+    return tuple(asked[i % len(asked)] for i in range(count))

@@ -1,0 +1,222 @@
+"""``orthotome.campaign``, version 1: a campaign as an open file."""
+
+from itertools import pairwise
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from orthotome.core.book.start_rows import StartValues
+from orthotome.core.edge.edges import Swirl
+from orthotome.core.trial import campaign as core
+from orthotome.formats.reading import FileModel, read_json
+
+MOST_CUTS = 2000
+
+Speed = Annotated[float, Field(ge=20, le=60_000, description="mm/min")]
+Height = Annotated[float, Field(ge=0.05, le=40, description="mm")]
+Voltage = Annotated[float, Field(ge=20, le=400, description="V")]
+Seconds = Annotated[float, Field(ge=0, le=30, description="s")]
+BevelDeg = Annotated[float, Field(ge=-45, le=45, description="deg, bottom out is positive")]
+ThicknessMm = Annotated[float, Field(ge=0.2, le=160, description="mm")]
+Kerf = Annotated[float, Field(ge=0.1, le=20, description="mm, mean of top and bottom")]
+LagDeg = Annotated[float, Field(ge=-80, le=80, description="deg, bottom trailing is positive")]
+Text = Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class TorchSetFile(FileModel):
+    """The torch parts set."""
+
+    name: Text
+    amperage_a: Annotated[float, Field(ge=5, le=1000)]
+    gas: Text = "air"
+    swirl: Swirl = "clockwise"
+    starts: Annotated[int, Field(ge=0)] | None = None
+
+
+class StartFile(FileModel):
+    """Starting numbers."""
+
+    speed_mm_min: Speed
+    cut_height_mm: Height
+    arc_voltage_v: Voltage | None = None
+    pierce_height_mm: Height = 3.8
+    pierce_delay_s: Seconds = 0.5
+    kerf_mm: Kerf = 1.5
+
+
+class TargetFile(FileModel):
+    """What counts as square."""
+
+    bevel_deg: Annotated[float, Field(gt=0, lt=45)]
+    sides: core.Sides = "good"
+    dross_grade: Annotated[int, Field(ge=0, le=4)] = 1
+    priority: core.Priority = "square_first"
+
+
+class LimitsFile(FileModel):
+    """The range the operator will cut in."""
+
+    speed_mm_min: Annotated[tuple[Speed, Speed], Field(strict=False)]
+    cut_height_mm: Annotated[tuple[Height, Height], Field(strict=False)]
+
+    @model_validator(mode="after")
+    def _in_order(self) -> "LimitsFile":
+        for name in ("speed_mm_min", "cut_height_mm"):
+            low, high = getattr(self, name)
+            if low > high:
+                raise ValueError(f"{name}: the lower limit comes first.")
+        return self
+
+
+class SeriesFile(FileModel):
+    """Ids of the fitted parts, torch mount, plate and signal path; a missing one is unchanged."""
+
+    parts: str | None = None
+    mount: str | None = None
+    plate: str | None = None
+    signal: str | None = None
+
+
+class EdgeFile(FileModel):
+    """One reading of one edge."""
+
+    side: Literal["right", "left", "both"]
+    heading_deg: Annotated[float, Field(ge=-360, le=720)]
+    bevel_deg: BevelDeg
+    u_deg: Annotated[float, Field(gt=0, le=20)]
+    method: Text = "angle_gauge"
+
+
+class DrossFile(FileModel):
+    """Dross of one kind."""
+
+    kind: core.DrossKind
+    grade: Annotated[int, Field(ge=0, le=4)]
+
+
+class CutFile(FileModel):
+    """One set of settings cut once; what was not measured is left out or null."""
+
+    id: Text
+    piece: core.PieceKind
+    starts: Annotated[int, Field(ge=0)] | None = None
+    arc_on_s: Annotated[float, Field(ge=0)] | None = None
+    speed_mm_min: Speed
+    cut_height_mm: Height
+    arc_voltage_v: Voltage | None = None
+    set_point_v: Voltage | None = None
+    height_control: core.HeightControl = "off"
+    series: SeriesFile | None = None
+    through: core.Through | None = None
+    arc_lost: bool | None = None
+    edges: Annotated[tuple[EdgeFile, ...], Field(max_length=64, strict=False)] | None = None
+    dross: Annotated[tuple[DrossFile, ...], Field(max_length=12, strict=False)] | None = None
+    kerf_mm: Kerf | None = None
+    lag_deg: Annotated[float, Field(ge=-80, le=80)] | None = None
+
+
+class CampaignFile(FileModel):
+    """A campaign: one metal, thickness and torch set, with its cuts."""
+
+    format: Literal["orthotome.campaign"]
+    version: Literal[1]
+    title: Annotated[str, Field(max_length=200)] = ""
+    metal: Text
+    thickness_mm: ThicknessMm
+    torch_set: TorchSetFile
+    start: StartFile
+    target: TargetFile
+    limits: LimitsFile
+    cuts: Annotated[tuple[CutFile, ...], Field(max_length=MOST_CUTS, strict=False)] = ()
+
+    @model_validator(mode="after")
+    def _ids_differ(self) -> "CampaignFile":
+        seen: set[str] = set()
+        for cut in self.cuts:
+            if cut.id in seen:
+                raise ValueError(f"cuts: two cuts have the id “{cut.id}”; every cut has its own.")
+            seen.add(cut.id)
+        return self
+
+
+def read_campaign(text: str | bytes) -> core.Campaign:
+    """Read a campaign file. Raises FileError."""
+    return campaign_from_file(read_json(CampaignFile, text))
+
+
+def campaign_from_file(file: CampaignFile) -> core.Campaign:
+    """The campaign a file describes. A series id that is left out is that of the cut before."""
+    cuts, series = [], core.Series()
+    for cut in file.cuts:
+        series = _carried_on(series, cut.series)
+        cuts.append(_cut_from_file(cut, series))
+    t = file.torch_set
+    return core.Campaign(
+        metal=file.metal,
+        thickness_mm=file.thickness_mm,
+        torch_set=core.TorchSet(**t.model_dump()),
+        start=StartValues(**file.start.model_dump()),
+        target=core.Target(**file.target.model_dump()),
+        limits=core.Limits(**file.limits.model_dump()),
+        cuts=tuple(cuts),
+        title=file.title,
+    )
+
+
+def _carried_on(before: core.Series, given: SeriesFile | None) -> core.Series:
+    if given is None:
+        return before
+    return core.Series(
+        before.parts if given.parts is None else given.parts,
+        before.mount if given.mount is None else given.mount,
+        before.plate if given.plate is None else given.plate,
+        before.signal if given.signal is None else given.signal,
+    )
+
+
+def _cut_from_file(cut: CutFile, series: core.Series) -> core.Cut:
+    return core.Cut(
+        id=cut.id,
+        piece=cut.piece,
+        speed_mm_min=cut.speed_mm_min,
+        cut_height_mm=cut.cut_height_mm,
+        arc_voltage_v=cut.arc_voltage_v,
+        set_point_v=cut.set_point_v,
+        height_control=cut.height_control,
+        starts=cut.starts,
+        arc_on_s=cut.arc_on_s,
+        series=series,
+        through=cut.through,
+        arc_lost=bool(cut.arc_lost),
+        edges=tuple(core.EdgeReading(**e.model_dump()) for e in cut.edges or ()),
+        dross=None if cut.dross is None else tuple(core.Dross(d.kind, d.grade) for d in cut.dross),
+        kerf_mm=cut.kerf_mm,
+        lag_deg=cut.lag_deg,
+    )
+
+
+def campaign_to_file(campaign: core.Campaign) -> CampaignFile:
+    """The open file of a campaign."""
+    t, start, target, limits = campaign.torch_set, campaign.start, campaign.target, campaign.limits
+    return CampaignFile(
+        format="orthotome.campaign",
+        version=1,
+        title=campaign.title,
+        metal=campaign.metal,
+        thickness_mm=campaign.thickness_mm,
+        torch_set=TorchSetFile(**vars(t)),
+        start=StartFile(**vars(start)),
+        target=TargetFile(**vars(target)),
+        limits=LimitsFile(**vars(limits)),
+        cuts=tuple(_cut_to_file(c, before) for before, c in pairwise((None, *campaign.cuts)) if c),
+    )
+
+
+def _cut_to_file(cut: core.Cut, before: core.Cut | None) -> CutFile:
+    """A cut with its series said, unless neither it nor the one before has any: left out is unchanged."""
+    dross = None if cut.dross is None else tuple(DrossFile(**vars(d)) for d in cut.dross)
+    plain = {k: v for k, v in vars(cut).items() if k not in ("series", "edges", "dross")}
+    unnamed = cut.series == core.Series() and (before is None or before.series == core.Series())
+    series = None if unnamed else SeriesFile(**vars(cut.series))
+    edges = tuple(EdgeFile(**vars(e)) for e in cut.edges)
+    return CutFile(**plain, series=series, edges=edges or None, dross=dross)

@@ -1,0 +1,16 @@
+"""The trade's words and first choices for the front end, written out from core so that they stand once."""
+
+import json
+
+from orthotome.core.trial.campaign import DROSS_EFFORT
+from orthotome.core.trial.opening import DEFAULT_TARGET
+
+
+def words_module() -> str:
+    """A TypeScript module of them."""
+    target = json.dumps(vars(DEFAULT_TARGET))
+    return (
+        "/** Written by ./run client from orthotome/core: change the words there. */\n"
+        f"export const DROSS_EFFORT = {json.dumps(DROSS_EFFORT)} as const;\n\n"
+        f"export const DEFAULT_TARGET = {target} as const;\n"
+    )

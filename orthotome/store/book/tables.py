@@ -1,0 +1,79 @@
+"""Starting rows and locked recipes."""
+
+from datetime import datetime
+
+from sqlalchemy import UniqueConstraint
+from sqlmodel import Field, SQLModel
+
+from orthotome.store.clock import now
+
+
+class BookRow(SQLModel, table=True):
+    """A starting row of the Book."""
+
+    __tablename__ = "book_row"
+
+    id: int | None = Field(default=None, primary_key=True)
+    metal: str = Field(index=True)
+    thickness_mm: float
+    torch_set_id: int = Field(foreign_key="torch_set.id", index=True)
+    gas: str
+    speed_mm_min: float
+    arc_voltage_v: float | None = None
+    cut_height_mm: float
+    pierce_height_mm: float
+    pierce_delay_s: float
+    kerf_mm: float
+    source: str
+    amperage_a: float | None = None  # null: the set's rating
+    shield_gas: str | None = None
+    gas_pressure_kpa: float | None = None
+    gas_flow_l_min: float | None = None
+    shield_pressure_kpa: float | None = None
+    shield_flow_l_min: float | None = None
+    surface: str | None = None
+    bed: str | None = None
+    water_level_mm: float | None = None
+    least_thickness_mm: float | None = None
+    most_thickness_mm: float | None = None
+    example: bool = False
+    superseded_by_id: int | None = Field(default=None, foreign_key="book_row.id")
+
+
+class RecipeRow(SQLModel, table=True):
+    """A locked recipe. The database itself refuses to change or delete one (see migrations)."""
+
+    __tablename__ = "recipe"
+
+    id: int | None = Field(default=None, primary_key=True)
+    trial_id: int | None = Field(default=None, foreign_key="trial.id", index=True)
+    line: str = Field(index=True)  # table, metal, thickness and set: what its revisions share
+    revision: int
+    title: str
+    table_name: str
+    metal: str
+    thickness_mm: float
+    torch_set: str
+    amperage_a: float
+    gas: str
+    swirl: str
+    speed_mm_min: float
+    cut_height_mm: float
+    arc_voltage_v: float | None = None
+    pierce_height_mm: float
+    pierce_delay_s: float
+    kerf_mm: float
+    probability_pass: float
+    bevel_deg: float | None = None  # mean size of the bevel on the good side of the cuts that passed
+    bevel_right_deg: float | None = None  # mean bevel of theirs by side
+    bevel_left_deg: float | None = None
+    bottom_dross_grade: int | None = None  # the worst of theirs
+    top_dross_grade: int | None = None
+    dross: str | None = None  # JSON: of the last of them; null: nobody looked
+    cuts: int
+    passed: int
+    locked_at: datetime = Field(default_factory=now)
+    locked_by: str = ""
+    body: str  # the orthotome.recipe file, read only when it is opened
+
+    __table_args__ = (UniqueConstraint("line", "revision", name="one_revision_per_line"),)

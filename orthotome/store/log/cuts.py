@@ -1,0 +1,276 @@
+"""Cuts of a trial: logging, correcting, striking out, and reading them back."""
+
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, dataclass
+from typing import Any, Literal
+
+from sqlalchemy import func
+from sqlmodel import Session, col, delete, select
+
+from orthotome.core.log.correction import Correction
+from orthotome.core.torch.fittings import KINDS
+from orthotome.core.trial.campaign import Cut, Dross, DrossKind, EdgeReading, Series
+from orthotome.store import changes
+from orthotome.store.errors import ChangedMeanwhile, NotFound
+from orthotome.store.tables import CutRow, DrossRow, EdgeRow, FittingRow, LogDraft, PlannedCut, Trial
+from orthotome.store.torch import fittings
+from orthotome.store.trial import trials
+
+_PLAIN = (
+    "piece",
+    "speed_mm_min",
+    "cut_height_mm",
+    "arc_voltage_v",
+    "set_point_v",
+    "height_control",
+    "starts",
+    "arc_on_s",
+    "through",
+    "arc_lost",
+    "kerf_mm",
+    "lag_deg",
+)
+
+
+@dataclass(frozen=True)
+class LoggedCut:
+    """A cut with its readings, its row for who, when and which version, and its readings' own ids."""
+
+    row: CutRow
+    cut: Cut
+    edge_ids: tuple[int, ...]
+
+
+def log_cut(
+    session: Session, trial_id: int, key: str, cut: Cut, *, pierces: int = 1, note: str = ""
+) -> CutRow:
+    """Log a cut whose piece took so many pierces. The same ``key`` again returns the cut logged first: a
+    repeat is not a new cut.
+
+    The key of a piece that waits to be read gives the cut that piece's number, and the parts, mount and
+    signal path that it was cut with, whatever is fitted by now.
+    """
+    again = select(CutRow).where(CutRow.trial_id == trial_id, CutRow.key == key)
+    if (known := session.exec(again).first()) is not None:
+        return known
+    found = trials.open_for_change(session, trial_id)
+    cut_before = select(PlannedCut).where(PlannedCut.trial_id == trial_id, PlannedCut.key == key)
+    piece = session.exec(cut_before).first()
+    if piece is not None:
+        number, starts, pierces = piece.number, piece.starts, piece.pierces
+        ids = {"parts_id": piece.parts_id, "mount_id": piece.mount_id, "signal_id": piece.signal_id}
+    else:
+        now = fittings.count(session, found.table_id, pierces, cut.arc_on_s)
+        number, starts = next_number(session, trial_id), now.starts
+        ids = {f"{kind}_id": fitted.id for kind, fitted in vars(now).items() if fitted}
+    row = _new_row(found, cut, number, key, ids)
+    row.logged_by, row.note, row.pierces = changes.person(session), note, pierces
+    row.starts = starts if row.starts is None else row.starts
+    session.add(row)
+    session.flush()
+    _write_readings(session, row, cut.edges, cut.dross)
+    session.exec(delete(LogDraft).where(col(LogDraft.trial_id) == trial_id))
+    trials.touch(session, found)
+    return row
+
+
+def next_number(session: Session, trial_id: int) -> int:
+    """The number of the next piece: after every cut logged and every piece cut, also those struck out:
+    a number once given is never given again, since it is nicked into steel."""
+    logged = select(func.max(CutRow.number)).where(CutRow.trial_id == trial_id)
+    waits = select(func.max(PlannedCut.number)).where(PlannedCut.trial_id == trial_id)
+    return 1 + max(session.exec(logged).one() or 0, session.exec(waits).one() or 0)
+
+
+def take_in_cuts(session: Session, found: Trial, cuts: Sequence[Cut]) -> None:
+    """Write the cuts of a campaign file into a trial just opened, with what the file says was fitted; the
+    table's own starts stay."""
+    named: dict[tuple[str, str], int | None] = {}
+    for number, cut in enumerate(cuts, 1):
+        for kind in KINDS:
+            name = getattr(cut.series, kind)
+            if (kind, name) not in named:
+                named[kind, name] = fittings.from_file(session, found.table_id, kind, name).id
+        ids = {f"{kind}_id": named[kind, getattr(cut.series, kind)] for kind in KINDS}
+        row = _new_row(found, cut, number, f"file {number}", ids)
+        row.name = cut.id
+        session.add(row)
+        session.flush()
+        _write_readings(session, row, cut.edges, cut.dross)
+    trials.touch(session, found)
+
+
+def correct_cut(
+    session: Session, trial_id: int, cut_id: int, version: int, correction: Correction
+) -> CutRow:
+    """Change what a correction names of a cut and leave the rest; what stood there is noted.
+
+    Refused if somebody corrected the cut since ``version`` was read.
+    """
+    found = trials.open_for_change(session, trial_id)
+    row = _cut_row(session, trial_id, cut_id, version)
+    before: dict[str, Any] = {name: getattr(row, name) for name in correction.fields}
+    for name, value in correction.fields.items():
+        setattr(row, name, value)
+    if correction.dross is not None:
+        before["dross"] = _correct_dross(session, row, correction.dross)
+    edges = [_correct_edge(session, row, *change) for change in correction.edges]
+    if edges:
+        before["edges"] = edges
+    if before:
+        row.version += 1
+        changes.note(session, "corrected", "cut", cut_id, before)
+    session.add(row)
+    trials.touch(session, found)
+    return row
+
+
+def _correct_dross(
+    session: Session, row: CutRow, wanted: Mapping[DrossKind, int] | Literal["not_looked"]
+) -> Any:
+    """Set the grades of the kinds named (0 takes a kind away), or "not looked at"; what stood there."""
+    was = session.exec(select(DrossRow).where(DrossRow.cut_id == row.id)).all()
+    told = [{"kind": d.kind, "grade": d.grade} for d in was] if row.dross_looked_at else None
+    row.dross_looked_at = wanted != "not_looked"
+    for known in was:
+        if isinstance(wanted, str) or known.kind in wanted:
+            session.delete(known)
+    for kind, grade in () if isinstance(wanted, str) else wanted.items():
+        if grade > 0:
+            session.add(DrossRow(cut_id=row.id or 0, kind=kind, grade=grade))
+    session.flush()
+    return told
+
+
+def _correct_edge(
+    session: Session, row: CutRow, edge_id: int | None, wanted: EdgeReading | None
+) -> dict[str, Any]:
+    """Add a reading, change one, or take one away; what stood there."""
+    if edge_id is None:
+        assert wanted is not None
+        session.add(EdgeRow(cut_id=row.id or 0, **asdict(wanted)))
+        return {"added": asdict(wanted)}
+    edge = session.get(EdgeRow, edge_id)
+    if edge is None or edge.cut_id != row.id:
+        raise NotFound("There is no such reading on this cut.", "edges")
+    was = edge.model_dump(exclude={"cut_id"})
+    if wanted is None:
+        session.delete(edge)
+    else:
+        for name, value in asdict(wanted).items():
+            setattr(edge, name, value)
+        session.add(edge)
+    session.flush()
+    return was
+
+
+def strike_cut(session: Session, trial_id: int, cut_id: int, version: int, *, out: bool) -> CutRow:
+    """Strike a cut out of the evidence, or put it back."""
+    found = trials.open_for_change(session, trial_id)
+    row = _cut_row(session, trial_id, cut_id, version)
+    row.struck_out = out
+    row.version += 1
+    session.add(row)
+    changes.note(session, "struck out" if out else "put back", "cut", cut_id)
+    trials.touch(session, found)
+    return row
+
+
+def logged_cuts(session: Session, trial_id: int) -> list[LoggedCut]:
+    """All cuts of a trial in order, struck ones too."""
+    query = select(CutRow).where(CutRow.trial_id == trial_id).order_by(col(CutRow.number))
+    return with_readings(session, session.exec(query).all())
+
+
+def logged_cut(session: Session, cut_id: int) -> LoggedCut:
+    """One cut with its readings. Raises NotFound."""
+    row = session.get(CutRow, cut_id)
+    if row is None:
+        raise NotFound("There is no such cut.", "cut_id")
+    return with_readings(session, [row])[0]
+
+
+def with_readings(session: Session, rows: Sequence[CutRow]) -> list[LoggedCut]:
+    """Cuts of one trial with their readings, and the names of what they were made with."""
+    ids = [r.id for r in rows]
+    edges: dict[int, list[EdgeRow]] = defaultdict(list)
+    for e in session.exec(select(EdgeRow).where(col(EdgeRow.cut_id).in_(ids)).order_by(col(EdgeRow.id))):
+        edges[e.cut_id].append(e)
+    dross: dict[int, list[DrossRow]] = defaultdict(list)
+    for d in session.exec(
+        select(DrossRow).where(col(DrossRow.cut_id).in_(ids)).order_by(col(DrossRow.id))
+    ):
+        dross[d.cut_id].append(d)
+    names = series_names(session, fittings_of(rows))
+    return [_logged(r, names, edges[r.id or 0], dross[r.id or 0]) for r in rows]
+
+
+def fittings_of(rows: Sequence[CutRow]) -> set[int | None]:
+    """The ids of all that these cuts were made with."""
+    return {getattr(r, f"{kind}_id") for r in rows for kind in KINDS}
+
+
+def series_names(session: Session, wanted: set[int | None]) -> dict[int | None, str]:
+    """The name of each fitting in one campaign; where two share one, the later says its number too."""
+    query = select(FittingRow).where(col(FittingRow.id).in_(wanted)).order_by(col(FittingRow.id))
+    # What a file names keeps its name, so that the file is written out as it was read.
+    found = sorted(session.exec(query).all(), key=lambda f: not f.from_file)
+    names: dict[int | None, str] = {None: ""}
+    taken: set[tuple[str, str]] = set()
+    for row in found:
+        name = row.name if (row.kind, row.name) not in taken else f"{row.name} ({row.id})"
+        taken.add((row.kind, name))
+        names[row.id] = name
+    return names
+
+
+def _logged(
+    row: CutRow, names: Mapping[int | None, str], edges: list[EdgeRow], dross: list[DrossRow]
+) -> LoggedCut:
+    cut = Cut(
+        id=row.name or f"c{row.number}",
+        series=Series(*(names[getattr(row, f"{kind}_id")] for kind in KINDS)),
+        edges=tuple(
+            EdgeReading(e.side, e.heading_deg, e.bevel_deg, e.u_deg, e.method)  # type: ignore[arg-type]
+            for e in edges
+        ),
+        dross=tuple(Dross(d.kind, d.grade) for d in dross) if row.dross_looked_at else None,  # type: ignore[arg-type]
+        **{name: getattr(row, name) for name in _PLAIN},
+    )
+    return LoggedCut(row, cut, tuple(e.id or 0 for e in edges))
+
+
+def _new_row(found: Trial, cut: Cut, number: int, key: str, ids: Mapping[str, Any]) -> CutRow:
+    assert found.id is not None
+    return CutRow(
+        trial_id=found.id,
+        number=number,
+        key=key,
+        dross_looked_at=cut.dross is not None,
+        **{name: getattr(cut, name) for name in _PLAIN},
+        **ids,
+    )
+
+
+def _cut_row(session: Session, trial_id: int, cut_id: int, version: int) -> CutRow:
+    row = session.get(CutRow, cut_id)
+    if row is None or row.trial_id != trial_id:
+        raise NotFound("There is no such cut in this trial.", "cut_id")
+    if row.version != version:
+        by = changes.last_by(session, "cut", cut_id)
+        raise ChangedMeanwhile(
+            f"Cut {row.number} was corrected on another screen{f' by {by}' if by else ''}. Nothing was "
+            "overwritten: look at what it says now, then save yours again if it is right.",
+            "version",
+        )
+    return row
+
+
+def _write_readings(
+    session: Session, row: CutRow, edges: Sequence[EdgeReading], dross: Sequence[Dross] | None
+) -> None:
+    assert row.id is not None
+    session.add_all(EdgeRow(cut_id=row.id, **asdict(e)) for e in edges)
+    session.add_all(DrossRow(cut_id=row.id, **asdict(d)) for d in dross or ())
+    session.flush()

@@ -1,0 +1,83 @@
+"""Cuts and their readings, and half-typed logs."""
+
+from datetime import datetime
+
+from sqlalchemy import UniqueConstraint
+from sqlmodel import Field, SQLModel
+
+from orthotome.store.clock import now
+
+
+class CutRow(SQLModel, table=True):
+    """One cut of a trial. ``version`` counts its corrections; ``key`` makes logging it repeatable."""
+
+    __tablename__ = "cut"
+
+    id: int | None = Field(default=None, primary_key=True)
+    trial_id: int = Field(foreign_key="trial.id")
+    number: int
+    name: str | None = None  # the id it had in a campaign file; null: c and its number
+    key: str
+    piece: str
+    speed_mm_min: float
+    cut_height_mm: float
+    arc_voltage_v: float | None = None
+    set_point_v: float | None = None
+    height_control: str = "off"
+    starts: int | None = None  # on the parts after it
+    pierces: int = 1  # arc starts that its piece took
+    arc_on_s: float | None = None
+    parts_id: int | None = Field(default=None, foreign_key="fitting.id")
+    mount_id: int | None = Field(default=None, foreign_key="fitting.id")
+    plate_id: int | None = Field(default=None, foreign_key="fitting.id")
+    signal_id: int | None = Field(default=None, foreign_key="fitting.id")
+    through: str | None = None
+    arc_lost: bool = False
+    dross_looked_at: bool = False
+    kerf_mm: float | None = None
+    lag_deg: float | None = None
+    note: str = ""
+    logged_at: datetime = Field(default_factory=now)
+    logged_by: str = ""
+    struck_out: bool = False
+    version: int = 1
+
+    __table_args__ = (
+        UniqueConstraint("trial_id", "number", name="one_number_per_trial"),
+        UniqueConstraint("trial_id", "key", name="logged_once"),
+    )
+
+
+class EdgeRow(SQLModel, table=True):
+    """One reading of one edge of a cut."""
+
+    __tablename__ = "edge"
+
+    id: int | None = Field(default=None, primary_key=True)
+    cut_id: int = Field(foreign_key="cut.id", index=True)
+    side: str
+    heading_deg: float
+    bevel_deg: float
+    u_deg: float
+    method: str
+
+
+class DrossRow(SQLModel, table=True):
+    """Dross of one kind on a cut."""
+
+    __tablename__ = "dross"
+
+    id: int | None = Field(default=None, primary_key=True)
+    cut_id: int = Field(foreign_key="cut.id", index=True)
+    kind: str
+    grade: int
+
+
+class LogDraft(SQLModel, table=True):
+    """A half-typed log of a trial, kept so that a dead battery loses nothing."""
+
+    __tablename__ = "log_draft"
+
+    trial_id: int = Field(primary_key=True, foreign_key="trial.id")
+    body: str
+    saved_at: datetime = Field(default_factory=now)

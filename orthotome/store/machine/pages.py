@@ -1,0 +1,85 @@
+"""A table's own page: its settings, and what nobody wrote down."""
+
+import json
+from collections.abc import Sequence
+from typing import Any
+
+from sqlalchemy.orm import defer
+from sqlmodel import Session, col, select
+
+from orthotome.core.trial.opening import Table
+from orthotome.formats.machine.table_page import TablePage
+from orthotome.formats.reading import read_json
+from orthotome.store import changes
+from orthotome.store.errors import NotFound
+from orthotome.store.shop import shop
+from orthotome.store.tables import CuttingTable, TableFact
+
+PHOTO_TYPES = {b"\x89PNG": "image/png", b"\xff\xd8\xff": "image/jpeg", b"RIFF": "image/webp"}
+
+
+def settings(table: CuttingTable) -> TablePage:
+    """The settings of a table."""
+    return read_json(TablePage, table.settings)
+
+
+def for_trial(session: Session, table_id: int) -> Table:
+    """What opening a trial needs of a table's page."""
+    table = shop.table(session, table_id)
+    written = settings(table)
+    return Table(table.bed, written.gases, written.arc_signal, written.height_by_hand)
+
+
+def change_settings(
+    session: Session, table_id: int, changed: dict[str, Any], bed: str | None
+) -> TablePage:
+    """Change what is given, leave the rest: two screens that change other things do not collide.
+
+    Raises FileError naming the field where the whole no longer holds together.
+    """
+    table = shop.table(session, table_id)
+    kept = json.loads(table.settings)
+    air = {**kept.get("air", {}), **changed.get("air", {})}
+    axes = {"x_runs", "y_runs"} & changed.keys()
+    unproved = {"axes_proved": False} if axes and "axes_proved" not in changed else {}
+    together = {**kept, **changed, **unproved, "air": air}
+    file = read_json(TablePage, json.dumps(together))
+    was = {name: kept.get(name) for name in changed}
+    changes.note(
+        session, "page changed", "cutting_table", table_id, was | ({"bed": table.bed} if bed else {})
+    )
+    table.settings = file.model_dump_json(exclude_none=True)
+    table.bed = bed or table.bed
+    session.add(table)
+    session.flush()
+    return file
+
+
+def facts(session: Session, table_id: int) -> Sequence[TableFact]:
+    """What was noted of a table, newest first; photos are fetched one by one."""
+    shop.table(session, table_id)
+    query = select(TableFact).where(TableFact.table_id == table_id, col(TableFact.struck_out).is_(False))
+    newest = query.order_by(col(TableFact.id).desc())
+    return session.exec(newest.options(defer(TableFact.photo))).all()  # type: ignore[arg-type]
+
+
+def fact(session: Session, fact_id: int) -> TableFact:
+    """One fact. Raises NotFound."""
+    found = session.get(TableFact, fact_id)
+    if found is None:
+        raise NotFound("There is no such note.", "fact_id")
+    return found
+
+
+def add_fact(session: Session, table_id: int, title: str, told: str) -> TableFact:
+    """Note something about a table."""
+    shop.table(session, table_id)
+    added = TableFact(table_id=table_id, title=title, told=told, noted_by=changes.person(session))
+    session.add(added)
+    session.flush()
+    return added
+
+
+def photo_type(body: bytes) -> str | None:
+    """The media type of a photo by its first bytes; None for what is no photo."""
+    return next((kind for mark, kind in PHOTO_TYPES.items() if body.startswith(mark)), None)

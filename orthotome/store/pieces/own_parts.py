@@ -1,0 +1,44 @@
+"""The shop's own test parts, as they were found in a drawing."""
+
+import json
+from collections.abc import Sequence
+
+from sqlmodel import Session, col, select
+
+from orthotome.core.path.rings import Ring
+from orthotome.formats.pieces.own_part import OwnPartFile, rings_from_file, rings_to_file
+from orthotome.store.errors import NotFound
+from orthotome.store.tables import OwnPart
+
+
+def own_parts(session: Session) -> Sequence[OwnPart]:
+    """The parts that are not struck out, newest first."""
+    query = select(OwnPart).where(col(OwnPart.struck_out).is_(False))
+    return session.exec(query.order_by(col(OwnPart.id).desc())).all()
+
+
+def own_part(session: Session, part_id: int) -> OwnPart:
+    """One part. Raises NotFound."""
+    found = session.get(OwnPart, part_id)
+    if found is None:
+        raise NotFound("There is no such part.", "own_part_id")
+    return found
+
+
+def add(session: Session, name: str, rings: tuple[Ring, ...], notes: Sequence[str]) -> OwnPart:
+    """Keep the contours of a part."""
+    row = OwnPart(name=name, rings=rings_to_file(rings).model_dump_json(), notes=json.dumps(list(notes)))
+    session.add(row)
+    session.flush()
+    return row
+
+
+def rings_of(row: OwnPart) -> tuple[Ring, ...]:
+    """A part's contours."""
+    return rings_from_file(OwnPartFile.model_validate_json(row.rings))
+
+
+def notes_of(row: OwnPart) -> list[str]:
+    """What was said about how its drawing was read."""
+    notes: list[str] = json.loads(row.notes)
+    return notes

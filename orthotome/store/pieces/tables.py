@@ -1,0 +1,72 @@
+"""Scrap, pieces that wait to be read, and the shop's own parts."""
+
+from datetime import datetime
+
+from sqlmodel import Field, SQLModel
+
+from orthotome.store.clock import now
+
+
+class PlateRow(SQLModel, table=True):
+    """A piece of scrap that test pieces are cut from. Its free area is what its zones leave."""
+
+    __tablename__ = "plate"
+
+    id: int | None = Field(default=None, primary_key=True)
+    table_id: int = Field(foreign_key="cutting_table.id", index=True)
+    name: str
+    width_mm: float
+    height_mm: float
+    margin_mm: float = 0.0
+    used_up: bool = False
+    noted_at: datetime = Field(default_factory=now)
+
+
+class PlateZone(SQLModel, table=True):
+    """A rectangle of a plate that is taken: a clamp, a wet slat, or where a piece was cut."""
+
+    __tablename__ = "plate_zone"
+
+    id: int | None = Field(default=None, primary_key=True)
+    plate_id: int = Field(foreign_key="plate.id", index=True)
+    x_mm: float
+    y_mm: float
+    width_mm: float
+    height_mm: float
+    what: str
+    struck_out: bool = False
+
+
+class PlannedCut(SQLModel, table=True):
+    """A piece that was cut and waits to be read; the cut logged with its ``key`` is its reading."""
+
+    __tablename__ = "planned_cut"
+
+    id: int | None = Field(default=None, primary_key=True)
+    trial_id: int = Field(foreign_key="trial.id", index=True)
+    key: str = Field(unique=True)
+    number: int
+    speed_mm_min: float
+    cut_height_mm: float
+    parts_id: int = Field(foreign_key="fitting.id")  # what was fitted when it was cut, which may be
+    mount_id: int = Field(foreign_key="fitting.id")  # another by the time it is read
+    signal_id: int = Field(foreign_key="fitting.id")
+    starts: int
+    pierces: int = 1
+    zone_id: int | None = Field(default=None, foreign_key="plate_zone.id")
+    cut_at: datetime = Field(default_factory=now)
+    cut_by: str = ""
+    struck_out: bool = False
+
+
+class OwnPart(SQLModel, table=True):
+    """A shop's own test part: its closed contours, as they were found in a drawing."""
+
+    __tablename__ = "own_part"
+
+    id: int | None = Field(default=None, primary_key=True)
+    name: str
+    rings: str  # JSON of formats.own_part
+    notes: str = "[]"  # JSON: what was left out or joined when it was read
+    struck_out: bool = False
+    noted_at: datetime = Field(default_factory=now)

@@ -1,0 +1,62 @@
+"""A trial as core thinks of it."""
+
+from collections.abc import Sequence
+from dataclasses import fields, replace
+
+from sqlmodel import Session
+
+from orthotome.core.book.start_rows import StartValues
+from orthotome.core.torch.fittings import KINDS
+from orthotome.core.trial.campaign import Campaign, Limits, Series, StartHow, Target
+from orthotome.store.log.cuts import LoggedCut, fittings_of, logged_cuts, series_names
+from orthotome.store.tables import Trial
+from orthotome.store.torch import fittings, sets
+
+FROM_FILE = "file"
+"""How a trial got its starting numbers where a campaign file brought them: the file does not say."""
+
+_START = tuple(f.name for f in fields(StartValues))
+
+
+def campaign_of(session: Session, found: Trial, cuts: Sequence[LoggedCut] | None = None) -> Campaign:
+    """The trial as core thinks of it; struck cuts are left out."""
+    of_set = sets.torch_set(session, found.torch_set_id)
+    assert found.id is not None
+    logged = logged_cuts(session, found.id) if cuts is None else cuts
+    how: StartHow | None = None if found.start_how == FROM_FILE else found.start_how  # type: ignore[assignment]
+    return Campaign(
+        metal=found.metal,
+        thickness_mm=found.thickness_mm,
+        torch_set=replace(sets.torch_set_of(of_set, found.gas), starts=found.parts_starts),
+        start=StartValues(**{name: getattr(found, name) for name in _START}),
+        target=Target(found.bevel_deg, found.sides, found.dross_grade, found.priority),  # type: ignore[arg-type]
+        limits=Limits(
+            (found.speed_low_mm_min, found.speed_high_mm_min),
+            (found.height_low_mm, found.height_high_mm),
+        ),
+        cuts=tuple(c.cut for c in logged if not c.row.struck_out),
+        title=found.title,
+        series_now=_series_now(session, found, logged),
+        start_how=how,
+    )
+
+
+def _series_now(session: Session, found: Trial, logged: Sequence[LoggedCut]) -> Series | None:
+    """What is fitted now, where something was fitted since the last cut; else None.
+
+    Fittings are numbered as they come, also those that a file brought: what is on the table has a higher
+    number than the last cut's only where it was fitted after that cut was made, or taken in.
+    """
+    if not logged:
+        return None
+    last, now = logged[-1], fittings.fitted(session, found.table_id)
+    newer = {
+        kind: on_table.id
+        for kind in KINDS
+        if (on_table := getattr(now, kind)) is not None
+        and on_table.id > (getattr(last.row, f"{kind}_id") or 0)
+    }
+    if not newer:
+        return None
+    names = series_names(session, fittings_of([c.row for c in logged]) | set(newer.values()))
+    return replace(last.cut.series, **{kind: names[of] for kind, of in newer.items()})

@@ -2,7 +2,7 @@ import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
-  { ignores: ['src/kit/api.gen.ts'] },
+  { ignores: ['src/kit/api.gen.ts', 'src/kit/words.gen.ts'] },
   ...tseslint.configs.strictTypeChecked,
   {
     languageOptions: { parserOptions: { project: true, tsconfigRootDir: import.meta.dirname } },

@@ -12,6 +12,8 @@ from orthotome.store.database import Database
 
 HALF_WAY, JUST_OPENED, LOCKED = 2, 3, 1  # the demo's trials
 
+WREN = {"orthotome-person": "Wren"}  # the header that says who it is
+
 CUT: dict[str, Any] = {
     "key": "first",
     "piece": "square",

@@ -7,7 +7,7 @@ import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 CHROMIUM = "/usr/bin/chromium"
 _QUIET = [
@@ -19,6 +19,8 @@ _QUIET = [
     "--disable-component-update",
     "--disable-sync",
 ]
+WAIT_MS = 120_000  # waits end by what happens; this only ends a test that would never end
+expect.set_options(timeout=WAIT_MS)
 DESK = (1280, 800)
 TABLET = (1024, 768)
 PHONE_SIDEWAYS = (844, 390)
@@ -85,6 +87,6 @@ def open_page(
     )
     screen.add_init_script(f"localStorage.getItem('light') || localStorage.setItem('light', '{light}')")
     page = screen.new_page()
-    page.set_default_timeout(15_000)
+    page.set_default_timeout(WAIT_MS)
     page.goto(address)
     return page

@@ -22,7 +22,6 @@ class AnyInput(unittest.TestCase):
 
             @settings(
                 max_examples=EXAMPLES,
-                deadline=None,
                 database=None,
                 derandomize=True,
                 suppress_health_check=list(HealthCheck),

@@ -49,7 +49,7 @@ class TheJob(Api):
             logged = self.client.post(f"/api/trials/{trial}/cuts", json={**cut, "key": f"k{n}"})
             self.assertEqual(logged.status_code, 201, logged.text)
         self.assertEqual(bench["advice"]["status"], "square")
-        body = {"revision": bench["trial"]["revision"], "by": "Wren"}
+        body = {"revision": bench["trial"]["revision"]}
         recipe = self.client.post(f"/api/trials/{trial}/lock", json=body)
         self.assertEqual(recipe.status_code, 201, recipe.text)
         evidence = recipe.json()["recipe"]["evidence"]
@@ -147,12 +147,12 @@ class Refusals(Api):
 
     def test_an_older_version_overwrites_nothing(self) -> None:
         cut = self.get(f"/trials/{HALF_WAY}/bench")["cuts"][0]
-        body = {k: v for k, v in CUT.items() if k != "key"}
         path = f"/api/trials/{HALF_WAY}/cuts/{cut['id']}"
-        mine = self.client.put(path, json={**body, "version": cut["version"], "by": "Ash"})
-        self.assertEqual(mine.status_code, 200, mine.text)
-        theirs = self.client.put(path, json={**body, "version": cut["version"], "note": "theirs"})
-        self.refused(theirs, 409, "version", "by Ash")
+        said = {"version": cut["version"], "lag_deg": 6.5}
+        mine = self.client.patch(path, json=said, headers={"orthotome-person": "J%C3%B6rg"})
+        self.assertEqual((mine.status_code, mine.json()["lag_deg"]), (200, 6.5), mine.text)
+        theirs = self.client.patch(path, json={"version": cut["version"], "note": "theirs"})
+        self.refused(theirs, 409, "version", "by Jörg")
         self.assertEqual(self.get(f"/trials/{HALF_WAY}/bench")["cuts"][0]["note"], "")
 
     def test_limits_that_leave_the_start_outside(self) -> None:

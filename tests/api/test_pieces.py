@@ -113,20 +113,24 @@ class Batches(Api):
     def test_a_piece_read_after_a_change_of_parts_counts_for_those_it_was_cut_with(self) -> None:
         table = self.get(f"/trials/{JUST_OPENED}/bench")["trial"]["table_id"]
         before = self.get(f"/trials/{JUST_OPENED}/campaign")
-        starts = next(t for t in self.get("/tables") if t["id"] == table)["starts_on_parts"]
+        starts = self.starts(table)
         never = self.cut(3)[2]
         self.client.put(f"/api/planned-cuts/{never}/struck")
-        counted = next(t for t in self.get("/tables") if t["id"] == table)["starts_on_parts"]
-        self.assertEqual(counted, starts + 2)
-        changed = self.client.post(f"/api/tables/{table}/put-right", json={"what": "parts"})
-        self.assertEqual(changed.status_code, 204, changed.text)
+        # Square and number each, and the bar of scrap beside the first: 1 + 1 + 1, then 1 + 2 (nicks).
+        self.assertEqual(self.starts(table), starts + 3 + 3)
+        changed = self.client.post(f"/api/tables/{table}/fittings", json={"kind": "parts"})
+        self.assertEqual(changed.status_code, 201, changed.text)
         first = self.get(f"/trials/{JUST_OPENED}/bench")["waiting"][0]
         self.client.post(f"/api/trials/{JUST_OPENED}/cuts", json={**CUT, "key": first["key"]})
         self.client.post(f"/api/trials/{JUST_OPENED}/cuts", json={**CUT, "key": "on the new parts"})
         old, new = self.get(f"/trials/{JUST_OPENED}/campaign")["cuts"]
         self.assertEqual(before.get("cuts", []), [])
         self.assertNotEqual(old["series"]["parts"], new["series"]["parts"])
-        self.assertEqual((old["starts"], new["starts"]), (starts + 1, 1))
+        # Number 4: one long nick for three and a short one, the bar, the square.
+        self.assertEqual((old["starts"], new["starts"]), (starts + 3, 4))
+
+    def starts(self, table: int) -> int:
+        return int(next(t for t in self.get("/tables") if t["id"] == table)["parts"]["starts"])
 
     def test_a_batch_takes_its_places_on_the_scrap_or_says_how_many_fit(self) -> None:
         scrap = {"name": "offcut", "width_mm": 180.0, "height_mm": 170.0}
@@ -185,18 +189,38 @@ class Batches(Api):
         self.refused(locked, 409, words="locked")
 
 
-class Strips(Api):
-    def test_the_strips_of_a_ladder_are_logged_together_or_not_at_all(self) -> None:
-        strips = [{**CUT, "key": f"s {n}", "piece": "strip", "edges": []} for n in (1, 2, 3)]
-        path = f"/api/trials/{JUST_OPENED}/cuts/together"
-        spoilt = [*strips[:2], {**strips[2], "speed_mm_min": -1}]
-        self.refused(self.client.post(path, json={"cuts": spoilt}), 422, "cuts[2].speed_mm_min")
-        self.assertEqual(self.get(f"/trials/{JUST_OPENED}/bench")["cuts"], [])
+class Ladder(Api):
+    def test_a_metal_of_which_nothing_is_known_opens_with_the_same_ladder_everywhere(self) -> None:
+        """Also where somebody typed a voltage: the speeds are still another metal's."""
+        start = self.get("/start?metal=brass&thickness_mm=8&torch_set_id=1")
+        job = {"table_id": 1, "torch_set_id": 1, "metal": "brass", "thickness_mm": 8.0}
+        job |= {"start": start["values"] | {"arc_voltage_v": 131.0}, "target": {"bevel_deg": 2.0}}
+        trial = self.client.post("/api/trials", json=job).json()["id"]
+        bench = self.get(f"/trials/{trial}/bench")
+        self.assertEqual(bench["now"]["kind"], "ladder")
+        speeds = [s["speed_mm_min"] for s in bench["now"]["ladder"]]
+        self.assertEqual(speeds, start["opening_ladder_mm_min"])
+        file = self.get(f"/trials/{trial}/piece.json?kind=strip_ladder")
+        slots = [c["speed_mm_min"] for c in file["contours"] if c["name"].startswith("slot")]
+        self.assertEqual(slots, speeds)
+        before = self.get("/tables")[0]["parts"]["starts"]
+        path = f"/api/trials/{trial}/ladder"
+        looked = [{"slot": 2, "answer": "chunks"}, {"slot": 4, "answer": "not_through"}]
+        spoilt = [*looked, {"slot": 9, "answer": "clean"}]
+        self.refused(self.client.post(path, json={"key": "k", "strips": spoilt}), 422, "strips")
+        unknown = [*looked, {"slot": 3, "answer": "lovely"}]
+        self.refused(self.client.post(path, json={"key": "k", "strips": unknown}), 422, "strips")
+        self.assertEqual(self.get(f"/trials/{trial}/bench")["cuts"], [])
         for _ in range(2):  # sent again after an answer that was lost
-            answer = self.client.post(path, json={"cuts": strips})
-            self.assertEqual([c["number"] for c in answer.json()], [1, 2, 3])
-        self.assertEqual(len(self.get(f"/trials/{JUST_OPENED}/bench")["cuts"]), 3)
-        self.refused(self.client.post(path, json={"cuts": []}), 422, "cuts")
+            answer = self.client.post(path, json={"key": "k", "strips": looked}).json()
+            self.assertEqual([c["number"] for c in answer], [1, 2])
+        self.assertEqual([c["speed_mm_min"] for c in answer], [speeds[1], speeds[3]])
+        self.assertEqual([c["dross"] for c in answer], [[{"kind": "low_speed", "grade": 2}], None])
+        self.assertEqual([c["through"] for c in answer], ["full", "none"])
+        # All that was cut together counts, also the strips that nobody looked at.
+        after = self.get("/tables")[0]["parts"]["starts"]
+        self.assertEqual(after - before, len(file["contours"]))
+        self.assertEqual(self.get(f"/trials/{trial}/bench")["now"]["kind"], "cut")
 
 
 class Played(Api):

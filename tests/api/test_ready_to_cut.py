@@ -5,7 +5,7 @@ from typing import Any
 
 from tests.api.test_api import Api
 from tests.formats.test_row_import import lines
-from tests.shop import CUT, JUST_OPENED, ShopOf
+from tests.shop import CUT, JUST_OPENED, WREN, ShopOf
 
 ROW: dict[str, Any] = {
     "metal": "mild_steel", "thickness_mm": 8.0, "torch_set_id": 1, "speed_mm_min": 2200.0,
@@ -153,15 +153,17 @@ class SignalPaths(Api):
         self.assertEqual(before["volts"]["taught_by"], 2)
         path = {"source_ratio": 50.0, "card_ratio": 1.0, "multiplier": 50.0, "note": "as found"}
         first = self.client.post("/api/tables/2/signal-paths", json=path).json()
-        self.assertEqual((first["series"], first["gain"]), (1, 1.0))
+        self.assertEqual(first["gain"], 1.0)
         # Writing down what it always was changes nothing; another multiplier does.
         self.assertEqual(self.get(f"/trials/{JUST_OPENED}/bench")["volts"]["taught_by"], 2)
-        changed = {**path, "multiplier": 51.0, "note": "loaded by the card", "by": "Wren"}
-        second = self.client.post("/api/tables/2/signal-paths", json=changed).json()
+        changed = {**path, "multiplier": 51.0, "note": "loaded by the card"}
+        second = self.client.post("/api/tables/2/signal-paths", json=changed, headers=WREN).json()
         after = self.get(f"/trials/{JUST_OPENED}/bench")
-        self.assertEqual((second["series"], after["volts"]["taught_by"]), (2, 0))
+        self.assertEqual((second["set_by"], after["volts"]["taught_by"]), ("Wren", 0))
+        self.assertNotEqual(second["fitting_id"], first["fitting_id"])
         page = self.get("/tables/2/signal-paths")
-        self.assertEqual([(p["series"], p["in_force"]) for p in page["paths"]], [(2, True), (1, False)])
+        self.assertEqual([p["id"] for p in page["paths"]], [second["id"], first["id"]])
+        self.assertEqual([p["in_force"] for p in page["paths"]], [True, False])
 
     def test_a_pair_of_volts_names_the_stage_and_saves_nothing(self) -> None:
         file = {"format": "orthotome.signal_path", "version": 1, "source_ratio": 50, "card_ratio": 1}
@@ -211,8 +213,8 @@ class RunThrough(unittest.TestCase):
         return self.client.get("/api/tables/1/readiness").json()
 
     def answer(self, code: str, answer: str, **more: Any) -> Any:
-        body = {"code": code, "answer": answer, "by": "Wren", **more}
-        return self.client.post("/api/tables/1/readiness", json=body)
+        body = {"code": code, "answer": answer, **more}
+        return self.client.post("/api/tables/1/readiness", json=body, headers=WREN)
 
     def through(self, *but: str) -> None:
         for item in self.state()["items"]:

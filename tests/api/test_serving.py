@@ -4,15 +4,22 @@ import gzip
 import socket
 import tempfile
 import unittest
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import replace
 from pathlib import Path
+from threading import Barrier
+from unittest.mock import patch
 
 from fastapi.testclient import TestClient
 
 from orthotome.api import serving
 from orthotome.api.app import create_app
 from orthotome.api.bench.judging import Judge
+from orthotome.core.trial.campaign import Campaign, Cut
+from orthotome.core.tuner.advise import Judgement
+from orthotome.core.tuner.advise import judge as think
 from orthotome.store.database import Database
-from tests.jobs import PLATE_JOB, SHEET_JOB
+from tests.jobs import PLATE_JOB
 from tests.shop import HALF_WAY, ShopOf
 
 
@@ -68,12 +75,28 @@ class Listening(unittest.TestCase):
 
 
 class Judgements(unittest.TestCase):
-    def test_one_is_thought_of_once_and_a_new_revision_anew(self) -> None:
-        judge = Judge()
-        first = judge.judge(1, 1, PLATE_JOB)
-        self.assertIs(judge.judge(1, 1, SHEET_JOB), first)
-        self.assertIsNot(judge.judge(1, 2, PLATE_JOB), first)
-        self.assertIsNot(judge.judge(2, 1, PLATE_JOB), first)
+    def test_a_campaign_is_thought_of_once_however_many_ask_and_anew_once_it_is_another(self) -> None:
+        asked: list[Campaign] = []
+
+        def slow(campaign: Campaign, batch: int) -> Judgement:
+            asked.append(campaign)
+            together.wait()
+            return think(campaign, batch)
+
+        together, judge = Barrier(2), Judge()
+        with (
+            patch("orthotome.api.bench.judging._tuner", return_value=slow),
+            ThreadPoolExecutor(6) as many,
+        ):
+            found = [many.submit(judge.judge, PLATE_JOB) for _ in range(6)]
+            together.wait()  # the others find it begun
+            self.assertEqual(len({id(f.result()) for f in found}), 1)
+        self.assertEqual(len(asked), 1)
+        # The same campaign, made anew, is the same; another height control of a cut is not.
+        again = replace(PLATE_JOB, target=replace(PLATE_JOB.target))
+        self.assertIs(judge.judge(again), found[0].result())
+        by_hand = replace(PLATE_JOB, cuts=(Cut("c1", "square", 2100, 1.5, height_control="by_hand"),))
+        self.assertIsNot(judge.judge(by_hand), judge.judge(replace(by_hand, cuts=())))
 
 
 class Rooms(unittest.TestCase):

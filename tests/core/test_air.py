@@ -20,7 +20,7 @@ SHORT = AirSupply(
 
 
 def verdict(supply: AirSupply, subject: str) -> tuple[str, str]:
-    found = next(f for f in judge_air(supply) if f.subject == subject)
+    found = next(f for f in judge_air(supply) if f.code == subject)
     return found.verdict, found.why
 
 
@@ -75,7 +75,7 @@ class Judged(unittest.TestCase):
 
     def test_what_is_missing_is_unknown_and_says_what_would_tell(self) -> None:
         for f in judge_air(AirSupply(need_l_min=200)):
-            self.assertEqual(f.verdict, "unknown", f.subject)
+            self.assertEqual(f.verdict, "unknown", f.code)
         self.assertIn("gauge at its inlet", verdict(SHORT, "flowing_pressure")[1])
 
     def test_dryness(self) -> None:

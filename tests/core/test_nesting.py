@@ -78,7 +78,7 @@ class Nesting(unittest.TestCase):
 
 
 class Batch(unittest.TestCase):
-    @settings(max_examples=20, deadline=None)
+    @settings(max_examples=20)
     @given(any_setting, st.integers(2, 6), plates)
     def test_no_cut_of_one_piece_burns_another_or_a_taken_zone(
         self, s: PieceBasis, count: int, plate: Plate

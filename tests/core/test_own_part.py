@@ -57,7 +57,7 @@ def bracket(size: float, radius: float) -> list[Edge]:
 
 
 class CutOut(unittest.TestCase):
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(any_setting, st.integers(0, 2**32))
     def test_what_is_left_is_the_drawing_to_a_hundredth(self, s: PieceBasis, seed: int) -> None:
         t = s.thickness_mm
@@ -117,7 +117,7 @@ def stars(draw: st.DrawFn) -> list[Edge]:
 
 
 class Stars(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(stars(), st.floats(0.3, 3), st.booleans())
     def test_the_path_keeps_its_distance_everywhere_and_touches_it_on_every_side(
         self, drawn: list[Edge], off: float, outward: bool

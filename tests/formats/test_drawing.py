@@ -174,7 +174,7 @@ class Refused(unittest.TestCase):
             with self.subTest(broken), self.assertRaises(TradeError):
                 read_drawing(whole.replace(number, broken).encode())
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(st.sampled_from(["dxf", "svg"]), st.lists(st.tuples(st.floats(0, 0.999), damage), min_size=1))
     def test_a_damaged_file_is_read_or_refused_in_words(
         self, kind: str, hurt: list[tuple[float, str]]

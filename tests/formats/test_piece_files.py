@@ -20,6 +20,7 @@ from pypdf import PdfReader
 from orthotome.core.machine.axis_map import AxisMap
 from orthotome.core.path.paths import Arc, Move
 from orthotome.core.pieces import Piece, PieceName, round_slug
+from orthotome.core.setting import Setting
 from orthotome.formats.machine.profile import SHIPPED, OutputProfile
 from orthotome.formats.pieces.gcode import write_gcode
 from orthotome.formats.pieces.own_part import OwnPartFile, rings_from_file
@@ -38,7 +39,7 @@ def made() -> Iterator[Piece]:
     for kind in KINDS:
         yield piece_of(kind, CAMPAIGN)
     yield piece_of("own_part", CAMPAIGN, own=("gusset", PART))
-    yield batch_of(CAMPAIGN, [(2100, 1.5), (2250, 1.5), (1950, 1.3)], first=4)[0]
+    yield batch_of(CAMPAIGN, [Setting(2100, 1.5), Setting(2250, 1.5), Setting(1950, 1.3)], first=4)[0]
 
 
 class Followed:

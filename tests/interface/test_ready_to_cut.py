@@ -228,7 +228,7 @@ class SignalPath(Screens):
         page.get_by_role("button", name="This path is in force now").click()
         expect(page.get_by_text("■ ÷20 ÷1 ×20.4")).to_be_visible()
         expect(page.get_by_text("□ ÷20 ÷1 ×20")).to_be_visible()
-        expect(page.get_by_text("series 2,")).to_be_visible()
+        expect(page.get_by_text("kept apart from now on")).to_be_visible()
 
 
 class RunThrough(Screens):

@@ -2,7 +2,6 @@
 
 import json
 import re
-import time
 import unittest
 from pathlib import Path
 from typing import ClassVar
@@ -74,8 +73,6 @@ class TheJob(Screens):
             page.get_by_role("button", name="Cut it on the simulated table").click()
             page.get_by_role("button", name="Save the cut").click()
             expect(page.get_by_role("heading", name=f"Cut {n}, end-on")).to_be_visible()
-            # The advice of this cut is in when its revision is; a cut more never hurts.
-            page.wait_for_timeout(300)
             if lock.is_visible():
                 break
         lock.click()
@@ -92,10 +89,10 @@ class Logging(Screens):
             page.get_by_role("button", name=key, exact=True).click()
         return len(typed)
 
-    def test_a_square_is_logged_in_14_touches_and_20_seconds(self) -> None:
+    def test_a_square_is_logged_in_14_touches(self) -> None:
         page = self.page("/trials/new", size=TABLET, touch=True)
         open_trial(page)
-        began, touches = time.monotonic(), 1
+        touches = 1
         page.get_by_role("button", name="It dropped: turn it over").click()
         touches += self.keys(page, "24110906")
         touches += self.keys(page, "128")
@@ -103,7 +100,6 @@ class Logging(Screens):
         page.get_by_role("button", name="Save the cut").click()
         touches += 2
         expect(page.get_by_role("heading", name="Cut 1, end-on")).to_be_visible()
-        self.assertLess(time.monotonic() - began, 20)
         print(f"\na square logged in {touches} touches")
         self.assertLessEqual(touches, 14)
 
@@ -128,8 +124,10 @@ class Logging(Screens):
         page = self.page("/trials/new")
         open_trial(page, "12")
         turn_over(page)
-        page.keyboard.type("24-13")
-        page.wait_for_timeout(900)
+        with page.expect_request_finished(
+            lambda r: r.url.endswith("/draft") and '"13"' in (r.post_data or "")
+        ):
+            page.keyboard.type("24-13")
         page.close()
         self.server.kill()
         self.server.start()
@@ -152,6 +150,11 @@ class Changing(Screens):
         page.get_by_role("button", name="cut otherwise?").click()
         page.get_by_label("Speed as cut").fill("130 ipm")
         page.get_by_label("Height as cut").fill("0.06 in")
+        # A number that is questioned holds the saving until somebody says that it is right, or another.
+        page.get_by_label("Speed as cut").fill("90000")
+        expect(page.get_by_text("waits for your answer")).to_be_visible()
+        expect(page.get_by_role("button", name="Save the cut")).to_be_disabled()
+        page.get_by_label("Speed as cut").fill("130 ipm")
         page.get_by_role("button", name="Save the cut").click()
         expect(page.get_by_text("3302 · 1.52")).to_be_visible()
         page.goto(f"{self.server.address}/trials/3")
@@ -169,25 +172,46 @@ class Changing(Screens):
         expect(page.get_by_text("square within 3.0°")).to_be_visible()
 
 
+class Fitted(Screens):
+    def test_new_parts_in_two_touches_undone_again_and_a_second_table(self) -> None:
+        page = self.page("/bench")
+        fitted = page.get_by_role("button", name=re.compile("70 A plate set fitted"))
+        starts = fitted.inner_text()
+        fitted.click()
+        page.get_by_role("button", name="New parts of this set").click()
+        expect(
+            page.get_by_role("button", name=re.compile("70 A plate set fitted, 0 starts"))
+        ).to_be_visible()
+        page.get_by_role("button", name="Undo").click()
+        expect(fitted).to_have_text(starts)
+        fitted.click()
+        page.get_by_label("Another table").fill("Back room")
+        page.get_by_role("button", name="Add it").click()
+        expect(page.get_by_role("heading", name="Nothing on the Back room")).to_be_visible()
+        page.get_by_role("button", name="No torch set noted").click()
+        page.get_by_role("button", name="100 A heavy set").click()
+        expect(page.get_by_role("button", name=re.compile("100 A heavy set fitted"))).to_be_visible()
+
+
 class TwoScreens(Screens):
     def test_each_sees_the_others_cut_and_no_edit_is_overwritten_unseen(self) -> None:
         one, other = self.page("/bench"), self.page("/bench")
         expect(other.get_by_role("heading", name="Cut 3, end-on")).to_be_visible()
         one.get_by_role("button", name="Cut it on the simulated table").click()
         one.get_by_role("button", name="Save the cut").click()
-        expect(other.get_by_role("heading", name="Cut 4, end-on")).to_be_visible(timeout=6000)
+        expect(other.get_by_role("heading", name="Cut 4, end-on")).to_be_visible()
         for page in (one, other):
             page.goto(f"{self.server.address}/trials/2")
             page.get_by_role("button", name="Correct").last.click()
             page.get_by_role("button", name="Hung on").click()
         one.get_by_role("button", name="Save the correction").click()
-        expect(one.get_by_text("hung on")).to_be_visible()
+        expect(one.get_by_text("Hung on")).to_be_visible()
         other.get_by_role("button", name="Not through").click()
         other.get_by_role("button", name="Save the correction").click()
         expect(other.get_by_text("Changed on another screen")).to_be_visible()
-        expect(one.get_by_text("hung on")).to_be_visible()
+        expect(one.get_by_text("Hung on")).to_be_visible()
         other.get_by_role("button", name="Save mine").click()
-        expect(one.get_by_text("not through", exact=True).first).to_be_visible(timeout=6000)
+        expect(one.get_by_text("Not through", exact=True).first).to_be_visible()
 
     def test_a_struck_cut_comes_back_by_undo(self) -> None:
         page = self.page("/trials/2")

@@ -13,6 +13,7 @@ from sqlalchemy import create_engine, text
 from sqlalchemy.exc import IntegrityError
 from sqlmodel import SQLModel
 
+from orthotome.core.log.correction import Correction
 from orthotome.core.trial.campaign import EdgeReading
 from orthotome.core.tuner.advise import judge
 from orthotome.store import database
@@ -72,7 +73,8 @@ class Records(unittest.TestCase):
             self.addCleanup(newer.close)
             with newer.read() as session:
                 table = shop.table(session, 1)
-                self.assertEqual((table.name, table.signal_series), ("Old table", 1))
+                on_it = fittings.fitted(session, 1)
+                self.assertEqual((table.name, on_it.signal.name, on_it.starts), ("Old table", "g1", 3))
                 (cut,) = cuts.logged_cuts(session, 1)
                 # What was logged so far is of the first signal path, and stays one series with what comes.
                 self.assertEqual((cut.cut.arc_voltage_v, cut.cut.series.signal), (127.0, "g1"))
@@ -103,6 +105,7 @@ class Records(unittest.TestCase):
                 target=campaign.target,
                 limits=campaign.limits,
                 title=campaign.title,
+                start_how=campaign.start_how or "",
             )
             cuts.take_in_cuts(session, copied, campaign.cuts)
             self.assertEqual(campaigns.campaign_of(session, copied), campaign)
@@ -111,15 +114,15 @@ class Records(unittest.TestCase):
     def test_the_same_key_is_logged_once_and_counts_one_start(self) -> None:
         cut = self.cut().cut
         with self.database.write() as session:
-            first = cuts.log_cut(session, JUST_OPENED, "k", cut, by="", note="")
-            again = cuts.log_cut(session, JUST_OPENED, "k", cut, by="", note="")
+            first = cuts.log_cut(session, JUST_OPENED, "k", cut)
+            again = cuts.log_cut(session, JUST_OPENED, "k", cut)
             self.assertEqual((first.id, first.starts), (again.id, again.starts))
             self.assertEqual(len(cuts.logged_cuts(session, JUST_OPENED)), 1)
 
     def test_a_correction_of_an_older_version_changes_nothing(self) -> None:
         logged = self.cut()
-        with self.database.write() as session:
-            cuts.correct_cut(session, HALF_WAY, logged.row.id or 0, 1, logged.cut, by="Ash", note="mine")
+        with self.database.write(by="Ash") as session:
+            cuts.correct_cut(session, HALF_WAY, logged.row.id or 0, 1, Correction({"note": "mine"}))
         with self.assertRaises(ChangedMeanwhile) as refused, self.database.write() as session:
             cuts.strike_cut(session, HALF_WAY, logged.row.id or 0, 1, out=True)
         self.assertIn("by Ash", refused.exception.sentence)
@@ -145,10 +148,10 @@ class Records(unittest.TestCase):
 
         with self.database.write() as session:
             for n in (1, 2):
-                cuts.log_cut(session, JUST_OPENED, f"k{n}", cut, by="", note="")
+                cuts.log_cut(session, JUST_OPENED, f"k{n}", cut)
         self.assertEqual(handed_off(), "jet_lean")
         with self.database.write() as session:
-            fittings.put_right(session, 2, "mount")
+            fittings.fit(session, 2, "mount")
         self.assertEqual(handed_off(), "")
 
     def test_a_locked_recipe_cannot_be_changed_even_by_hand(self) -> None:
@@ -157,11 +160,11 @@ class Records(unittest.TestCase):
                 session.execute(text(change))
         cut = self.cut().cut
         with self.assertRaises(Refused), self.database.write() as session:
-            cuts.log_cut(session, LOCKED, "late", cut, by="", note="")
+            cuts.log_cut(session, LOCKED, "late", cut)
 
     def test_only_a_proven_trial_is_locked_and_a_second_is_the_next_revision(self) -> None:
         with self.assertRaises(Refused), self.database.write() as session:
-            recipes.lock(session, HALF_WAY, judge(PLATE_JOB), by="", title="")
+            recipes.lock(session, HALF_WAY, judge(PLATE_JOB), title="")
         with self.database.write() as session:
             first = recipes.recipe(session, 1)
             again = recipes.take_in(session, recipes.file_of(first))

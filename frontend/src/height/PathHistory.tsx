@@ -46,8 +46,8 @@ export function PathHistory({
       setNote('');
       say({
         text:
-          kept.series > 1 && now
-            ? `In force: volts from now on are series ${kept.series}.`
+          kept.fitting_id !== now?.fitting_id && now
+            ? 'In force: volts from before are kept apart from now on.'
             : 'The path is kept with the table.',
       });
       await queries.invalidateQueries();
@@ -89,7 +89,7 @@ export function PathHistory({
               {p.note}
             </span>
             <span className={styles.soft}>
-              series {p.series}, {new Date(p.set_at).toLocaleDateString()}
+              since {new Date(p.set_at).toLocaleDateString()}
               {p.set_by && `, ${p.set_by}`}
             </span>
           </li>

@@ -3817,8 +3817,8 @@ export interface components {
         SignalPathAnswer: {
             /** Id */
             id: number;
-            /** Series */
-            series: number;
+            /** Fitting Id */
+            fitting_id: number;
             /** Source Ratio */
             source_ratio: number;
             /** Card Ratio */

@@ -24,7 +24,7 @@ class SignalPathAnswer(BaseModel):
     """A signal path of a table's history. ``in_force`` is the newest."""
 
     id: int
-    series: int
+    fitting_id: int
     source_ratio: float
     card_ratio: float
     multiplier: float

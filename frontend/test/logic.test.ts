@@ -1,0 +1,171 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import type { Cut, Trial } from '../src/kit/client';
+import { chanceInWords, showChange, showDegrees, showLength, showSpeed } from '../src/kit/units';
+import {
+  bevelOf,
+  changesOf,
+  correctionLog,
+  digit,
+  erase,
+  newLog,
+  next,
+  requestOf,
+  sign,
+  tenfold,
+  type Log,
+  type Sheet,
+} from '../src/log/log';
+import { readBack } from '../src/log/openLog';
+import type { Bench } from '../src/kit/client';
+
+const slot = (key: string, side: string, heading_deg: number, kept: boolean) => ({
+  key,
+  side,
+  heading_deg,
+  kept,
+  label: key,
+  u_deg: 0.4,
+  method: 'angle_gauge',
+  edge_id: null,
+  bevel_deg: null,
+});
+
+const SHEET: Sheet = {
+  piece: 'square',
+  allowed_deg: 2,
+  slots: [
+    slot('right 0', 'right', 0, true),
+    slot('right 90', 'right', 90, true),
+    slot('left 0', 'left', 0, false),
+  ],
+  order: ['right 0', 'right 90', 'volts', 'left 0'],
+  through: [],
+  dross: [],
+  dross_looks: '',
+  strip_answers: [],
+};
+const TRIAL = { height_by_hand: false } as Trial;
+const fresh = (): Log => newLog(SHEET, { speed_mm_min: 2100, cut_height_mm: 1.5 }, TRIAL, 'full');
+const typed = (log: Log, keys: string): Log => Array.from(keys).reduce(digit, log);
+
+const CUT = {
+  id: 7,
+  version: 3,
+  piece: 'square',
+  speed_mm_min: 2100,
+  cut_height_mm: 1.5,
+  height_control: 'off',
+  arc_voltage_v: 127.64,
+  through: 'full',
+  dross: [
+    { kind: 'low_speed', grade: 2 },
+    { kind: 'high_speed', grade: 1 },
+    { kind: 'top_spatter', grade: 3 },
+  ],
+  note: 'as found',
+} as unknown as Cut;
+const READ: Sheet = {
+  ...SHEET,
+  slots: [
+    {
+      ...slot('right 0', 'right', 0, true),
+      key: 'reading 1',
+      edge_id: 1,
+      bevel_deg: -2.37,
+      u_deg: 0.15,
+      method: 'shop jig',
+    },
+    { ...slot('right 90', 'right', 90, true), key: 'reading 2', edge_id: 2, bevel_deg: 11 },
+    slot('left 0', 'left', 0, false),
+  ],
+  order: ['reading 1', 'reading 2', 'volts', 'left 0'],
+};
+
+void test('two digits fill an edge, four the volts, and the next reading is at hand', () => {
+  const log = typed(fresh(), '24111276');
+  assert.deepEqual([bevelOf(log.edges['right 0']), bevelOf(log.edges['right 90'])], [2.4, 1.1]);
+  assert.deepEqual([log.volts, log.at], ['127.6', 'left 0']);
+});
+
+void test('a sign holds for the edges that follow, and turns the one at hand', () => {
+  const log = typed(sign(typed(fresh(), '24'), true), '11');
+  assert.deepEqual([bevelOf(log.edges['right 0']), bevelOf(log.edges['right 90'])], [2.4, -1.1]);
+  const turned = sign({ ...log, at: 'right 0' }, true);
+  assert.equal(bevelOf(turned.edges['right 0']), -2.4);
+});
+
+void test('ten degrees and more is the edge just left; erasing leaves it unread, not zero', () => {
+  const log = tenfold(typed(fresh(), '11'));
+  assert.equal(bevelOf(log.edges['right 0']), 11);
+  assert.equal(bevelOf(erase({ ...log, at: 'right 0' }).edges['right 0']), null);
+  assert.equal(next(log).at, 'right 90');
+});
+
+void test('what was not typed is left out of a request, never zero', () => {
+  const request = requestOf(typed(fresh(), '24'));
+  assert.deepEqual(
+    request.edges.map((e) => [e.side, e.heading_deg, e.bevel_deg]),
+    [['right', 0, 2.4]],
+  );
+  assert.deepEqual([request.arc_voltage_v, request.dross], [null, null]);
+  const clean = requestOf({ ...fresh(), dross: { kind: null, grade: 0 }, spatter: true });
+  assert.deepEqual(clean.dross, [{ kind: 'top_spatter', grade: 1 }]);
+});
+
+void test('a correction that touches nothing says nothing', () => {
+  assert.deepEqual(changesOf(correctionLog(CUT, READ, TRIAL)), {});
+});
+
+void test('a correction says what was touched, with the words and doubts of that reading', () => {
+  const log = correctionLog(CUT, READ, TRIAL);
+  assert.deepEqual(changesOf({ ...log, note: 'mine' }), { note: 'mine' });
+  const edge = changesOf(typed({ ...log, at: 'reading 1' }, '20')).edges;
+  assert.deepEqual(edge, [
+    {
+      id: 1,
+      edge: { side: 'right', heading_deg: 0, bevel_deg: 2, u_deg: 0.15, method: 'shop jig' },
+    },
+  ]);
+  assert.deepEqual(changesOf(erase({ ...log, at: 'reading 2' })).edges, [{ id: 2, edge: null }]);
+  const added = changesOf(typed({ ...log, at: 'left 0' }, '30')).edges;
+  assert.deepEqual(
+    added?.map((e) => [e.id, e.edge?.side]),
+    [[null, 'left']],
+  );
+  // The bottom is one choice, the spatter another: neither takes the other along.
+  const dross = (change: Partial<Log>) => changesOf({ ...log, ...change }).dross;
+  assert.deepEqual(dross({ spatter: false }), { top_spatter: 0 });
+  assert.deepEqual(dross({ dross: { kind: 'high_speed', grade: 4 } }), { low_speed: 0, high_speed: 4 });
+  assert.equal(changesOf(erase({ ...log, at: 'volts' })).arc_voltage_v, null);
+});
+
+void test('a half-typed log that an older version kept is laid on the sheet', () => {
+  const bench = { log_sheet: SHEET, now: { setting: fresh() }, trial: TRIAL } as unknown as Bench;
+  const old = { key: 'k', edges: { 'right 0': { digits: '24', negative: true } }, volts: '127' };
+  const log = readBack(JSON.stringify({ ...old, dross: 'none' }), bench);
+  assert.deepEqual([bevelOf(log?.edges['right 0']), log?.volts, log?.key], [-2.4, '127', 'k']);
+  assert.deepEqual(log?.dross, { kind: null, grade: 0 });
+  assert.equal(readBack('{"edges', bench), null);
+});
+
+void test('quantities are shown in the shop’s units, to no more digits than they mean', () => {
+  const inch = { length_unit: 'in', speed_unit: 'in/min' };
+  assert.deepEqual(showLength(1.524, inch), { text: '0.060', unit: 'in' });
+  assert.deepEqual(showSpeed(2413, inch), { text: '95', unit: 'in/min' });
+  assert.deepEqual(showSpeed(2413, { length_unit: 'mm', speed_unit: 'm/min' }).text, '2.41');
+  assert.equal(showChange(showLength(-0.1, { length_unit: 'mm', speed_unit: 'mm/min' })), '\u22120.10');
+  assert.equal(showChange({ text: '0.20', unit: 'mm' }), '+0.20');
+  assert.deepEqual([showDegrees(-0.04), showDegrees(null)], ['0.0\u00b0', 'not read']);
+});
+
+void test('a chance is told no finer than it is known', () => {
+  assert.deepEqual([0.999, 0.95, 0.94, 0.62, 0.06, 0.01].map(chanceInWords), [
+    '95 in 100 or better',
+    '95 in 100 or better',
+    'about 9 in 10',
+    'about 6 in 10',
+    'about 1 in 10',
+    'less than 1 in 20',
+  ]);
+});

@@ -19,6 +19,7 @@ from orthotome.core.trial.opening import default_limits, dialled_start
 from orthotome.core.trial.table_door import Job
 from orthotome.formats.pieces.piece_set import basis_of, nicked
 from orthotome.sim.door import open_door
+from orthotome.store.bench import campaigns
 from orthotome.store.book import recipes
 from orthotome.store.book import rows as book
 from orthotome.store.choose import processes as choosing
@@ -29,7 +30,7 @@ from orthotome.store.machine import pages
 from orthotome.store.shop import shop
 from orthotome.store.tables import CuttingTable, SetNote, Shop, TorchSetRow, Trial
 from orthotome.store.torch import fittings
-from orthotome.store.trial import campaigns, trials
+from orthotome.store.trial import trials
 
 SETS = (
     TorchSet("70 A plate set", 70, "air", "clockwise"),

@@ -26,10 +26,11 @@ from orthotome.core.trial.campaign import Target
 from orthotome.core.trial.opening import default_limits, dialled_start
 from orthotome.core.tuner.advise import judge
 from orthotome.sim.table import SimulatedTable
+from orthotome.store.bench import campaigns, lines
 from orthotome.store.book import rows as book
 from orthotome.store.database import Database
 from orthotome.store.log import cuts as log_cuts
-from orthotome.store.trial import campaigns, lines, trials
+from orthotome.store.trial import trials
 from tools.browser import CHROMIUM, Server
 
 ROOT = Path(__file__).parents[1]

@@ -36,7 +36,7 @@ def _thickness(page: Page) -> None:
 
 
 def _rows(page: Page) -> None:
-    page.get_by_role("grid").wait_for()
+    page.get_by_role("table").wait_for()
 
 
 @dataclass(frozen=True)

@@ -22,11 +22,17 @@ class Guard:
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Refuse, or pass on."""
-        if scope["type"] != "http":
+        if scope["type"] not in ("http", "websocket"):
             await self._app(scope, receive, send)
             return
         headers = {k.decode("latin-1").lower(): v.decode("latin-1") for k, v in scope["headers"]}
         refusal = _refusal(headers)
+        if scope["type"] == "websocket":
+            if refusal is None:
+                await self._app(scope, receive, send)
+            else:  # closed before it is accepted, which a browser sees as refused
+                await send({"type": "websocket.close", "code": _POLICY_VIOLATION})
+            return
         if refusal is not None:
             await problem(*refusal)(scope, receive, send)
             return
@@ -60,6 +66,7 @@ class _TooLarge(Exception):  # noqa: N818
     pass
 
 
+_POLICY_VIOLATION = 1008  # RFC 6455, section 7.4.1
 _TOO_LARGE = (413, f"That is larger than {LARGEST_BODY_BYTES // 1_000_000} MB: nothing was read.")
 
 

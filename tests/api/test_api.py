@@ -4,6 +4,11 @@ import json
 import unittest
 from typing import Any
 
+from fastapi.testclient import TestClient
+from starlette.types import Receive, Scope, Send
+from starlette.websockets import WebSocketDisconnect
+
+from orthotome.api.guard import Guard
 from tests.shop import CUT, HALF_WAY, JUST_OPENED, LOCKED, ShopOf
 
 
@@ -176,6 +181,23 @@ class Guarded(Api):
             self.refused(self.client.get("/api/shop", headers=headers), 403)
         own = {"host": "localhost:8437", "origin": "http://localhost:8437"}
         self.assertEqual(self.client.get("/api/shop", headers=own).status_code, 200)
+
+    def test_a_web_socket_is_let_in_by_the_same_rule(self) -> None:
+        async def greets(scope: Scope, receive: Receive, send: Send) -> None:
+            await receive()
+            await send({"type": "websocket.accept"})
+            await send({"type": "websocket.close"})
+
+        client = TestClient(Guard(greets), base_url="http://127.0.0.1")
+        for headers in ({"host": "shop.example"}, {"origin": "http://shop.example"}):
+            with (
+                self.assertRaises(WebSocketDisconnect) as refused,
+                client.websocket_connect("/", headers=headers),
+            ):
+                self.fail("it was let in")
+            self.assertEqual(refused.exception.code, 1008)
+        with client.websocket_connect("/", headers={"host": "127.0.0.1"}) as let_in:
+            self.assertEqual(let_in.receive()["type"], "websocket.close")
 
     def test_nothing_outside_the_built_front_end_is_readable(self) -> None:
         for path in (

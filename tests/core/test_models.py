@@ -10,7 +10,7 @@ from orthotome.core.edge.edges import lean_bevel_deg, outward_normal_deg
 from orthotome.core.errors import TradeError
 from orthotome.core.pieces import ladder_speeds
 from orthotome.core.trial.campaign import Cut, Dross, EdgeReading, Limits, Series
-from orthotome.core.trial.opening import TOUCH_RISK_MM, check_limits, default_limits, dialled_start
+from orthotome.core.trial.opening import check_limits, default_limits, dialled_start
 from orthotome.core.tuner import priors
 from orthotome.core.tuner.advise import judge
 from orthotome.core.tuner.bevel_model import LEAN_X, LEAN_Y, SWIRL, BevelModel
@@ -219,7 +219,9 @@ class Plan(unittest.TestCase):
     def test_limits_keep_off_the_touch_and_hold_the_start(self) -> None:
         limits = default_limits(PLATE_START)
         check_limits(limits, PLATE_START)
-        self.assertGreaterEqual(limits.cut_height_mm[0], TOUCH_RISK_MM)
+        self.assertEqual(limits.cut_height_mm[0], 0.8)  # 0.55 of 1.5 is 0.825
+        sheet = default_limits(replace(PLATE_START, cut_height_mm=1.2))
+        self.assertEqual(sheet.cut_height_mm[0], 0.8)  # not 0.55 of 1.2: that touches
         low = replace(PLATE_START, cut_height_mm=0.6)
         check_limits(default_limits(low), low)
         with self.assertRaises(TradeError):

@@ -12,47 +12,46 @@ from shapely import Point as Spot
 
 from orthotome.core.errors import TradeError
 from orthotome.core.path.offsetting import offset_left
-from orthotome.core.path.paths import Arc, Line, Move, Point
+from orthotome.core.path.paths import Arc, Line, Move, Point, backwards
 from orthotome.core.path.rings import Ring, chained, depths
 from orthotome.core.pieces import PieceBasis, own_part
 from tests.core.test_piece_geometry import any_setting, burnt, nominal
 
 PLATE = PieceBasis(8, 1.8, "clockwise", 2100, 1.5)
-Edge = tuple[Point, Move]
 
 
-def lines(*points: Point) -> list[Edge]:
+def lines(*points: Point) -> list[Move]:
     """A closed chain of lines through these points."""
-    return [(a, Line(b)) for a, b in zip(points, [*points[1:], points[0]], strict=True)]
+    return [Line(a, b) for a, b in zip(points, [*points[1:], points[0]], strict=True)]
 
 
-def circle(x: float, y: float, r: float) -> list[Edge]:
-    return [((x + r, y), Arc((x + r, y), (x, y), clockwise=False))]
+def circle(x: float, y: float, r: float) -> list[Move]:
+    return [Arc((x + r, y), (x + r, y), (x, y), clockwise=False)]
 
 
-def slot(x: float, y: float, length: float, r: float) -> list[Edge]:
+def slot(x: float, y: float, length: float, r: float) -> list[Move]:
     """Two straights and two half rounds, counter-clockwise."""
     a, b, c, d = (x, y - r), (x + length, y - r), (x + length, y + r), (x, y + r)
     return [
-        (a, Line(b)),
-        (b, Arc(c, (x + length, y), clockwise=False)),
-        (c, Line(d)),
-        (d, Arc(a, (x, y), clockwise=False)),
+        Line(a, b),
+        Arc(b, c, (x + length, y), clockwise=False),
+        Line(c, d),
+        Arc(d, a, (x, y), clockwise=False),
     ]
 
 
-def bracket(size: float, radius: float) -> list[Edge]:
+def bracket(size: float, radius: float) -> list[Move]:
     """An L with one rounded outer corner and a rounded inner one."""
     s, r, m = size, radius, size / 2
     return [
-        ((0, 0), Line((s - r, 0))),
-        ((s - r, 0), Arc((s, r), (s - r, r), clockwise=False)),
-        ((s, r), Line((s, m))),
-        ((s, m), Line((m + r, m))),
-        ((m + r, m), Arc((m, m + r), (m + r, m + r), clockwise=True)),
-        ((m, m + r), Line((m, s))),
-        ((m, s), Line((0, s))),
-        ((0, s), Line((0, 0))),
+        Line((0, 0), (s - r, 0)),
+        Arc((s - r, 0), (s, r), (s - r, r), clockwise=False),
+        Line((s, r), (s, m)),
+        Line((s, m), (m + r, m)),
+        Arc((m + r, m), (m, m + r), (m + r, m + r), clockwise=True),
+        Line((m, m + r), (m, s)),
+        Line((m, s), (0, s)),
+        Line((0, s), (0, 0)),
     ]
 
 
@@ -65,7 +64,7 @@ class CutOut(unittest.TestCase):
         drawn = bracket(size, 6 + t) + circle(0.25 * size, 0.25 * size, hole / 2)
         drawn += slot(0.55 * size, 0.25 * size, hole, hole / 2)
         random.Random(seed).shuffle(drawn)  # a drawing has no order
-        rings = chained([turn_round(e) if (seed >> i) & 1 else e for i, e in enumerate(drawn)])
+        rings = chained([backwards(e) if (seed >> i) & 1 else e for i, e in enumerate(drawn)])
         self.assertEqual(sorted(depths(rings)), [0, 1, 1])
         piece = own_part(s, rings, "bracket")
         gone = union_all([burnt(c, s.kerf_mm) for c in piece.contours])
@@ -97,15 +96,8 @@ class CutOut(unittest.TestCase):
         self.assertEqual(speeds, [1050, 2100, 2100, 2100])  # 20 mm is a hole in 8 mm plate, 120 is none
 
 
-def turn_round(edge: Edge) -> Edge:
-    start, move = edge
-    if isinstance(move, Line):
-        return move.end, Line(start)
-    return move.end, Arc(start, move.centre, not move.clockwise)
-
-
 @st.composite
-def stars(draw: st.DrawFn) -> list[Edge]:
+def stars(draw: st.DrawFn) -> list[Move]:
     """A polygon round a point, its corners at random distances: sharp and blunt, in and out."""
     count = draw(st.integers(5, 14))
     reach = draw(st.lists(st.floats(60, 110), min_size=count, max_size=count))
@@ -120,7 +112,7 @@ class Stars(unittest.TestCase):
     @settings(max_examples=60)
     @given(stars(), st.floats(0.3, 3), st.booleans())
     def test_the_path_keeps_its_distance_everywhere_and_touches_it_on_every_side(
-        self, drawn: list[Edge], off: float, outward: bool
+        self, drawn: list[Move], off: float, outward: bool
     ) -> None:
         (ring,) = chained(drawn)
         ring = ring if (ring.area_mm2 < 0) == outward else ring.reversed()
@@ -130,9 +122,18 @@ class Stars(unittest.TestCase):
         self.assertAlmostEqual(gap, off, delta=0.03)  # arcs round sharp tips are chords here
         self.assertEqual(edge.contains(Spot(path.coords[0])), not outward)
         # Each side's middle has the path right beside it.
-        for start, move in ring.steps:
-            middle = Spot((start[0] + move.end[0]) / 2, (start[1] + move.end[1]) / 2)
+        for move in ring.moves:
+            (x, y), (u, v) = move.start, move.end
+            middle = Spot((x + u) / 2, (y + v) / 2)
             self.assertAlmostEqual(path.distance(middle), off, delta=0.03)
+
+
+class Area(unittest.TestCase):
+    def test_what_lies_between_an_arc_and_its_chord_counts(self) -> None:
+        # Two straights of 40 mm, 12 mm apart, and two half rounds: 40 x 12 + pi 6^2.
+        (ring,) = chained(slot(0, 0, 40, 6))
+        self.assertAlmostEqual(ring.area_mm2, 480 + 36 * math.pi)
+        self.assertAlmostEqual(ring.reversed().area_mm2, -480 - 36 * math.pi)
 
 
 class Refused(unittest.TestCase):
@@ -143,7 +144,7 @@ class Refused(unittest.TestCase):
                 sheet[:-1],
                 r"open at X 0.00, Y 0.00: the nearest other end is 80 mm away at X 80.00, Y 0.00",
             ),
-            ([*sheet, ((80, 0), Line((90, 0)))], "3 lines meet at X 80.00, Y 0.00"),
+            ([*sheet, Line((80, 0), (90, 0))], "3 lines meet at X 80.00, Y 0.00"),
             ([*sheet, *sheet], "4 lines meet"),
             (circle(0, 0, 20) * 2, "contours touch at X 20.00"),
             (sheet + circle(80, 40, 15), "contours cross at X 80.00"),
@@ -158,13 +159,13 @@ class Refused(unittest.TestCase):
 
     def test_ends_of_a_rounded_drawing_are_joined(self) -> None:
         sheet = lines((0, 0), (0, 80), (80, 80), (80, 0))
-        (ring,) = chained([((x + 0.01, y), m) for (x, y), m in sheet])
+        (ring,) = chained([replace(m, start=(m.start[0] + 0.01, m.start[1])) for m in sheet])
         self.assertAlmostEqual(abs(ring.area_mm2), 6400, delta=2)
 
 
 class Offset(unittest.TestCase):
     def test_corners_meet_arcs_stay_arcs_and_a_sharp_tip_is_gone_round(self) -> None:
-        square = Ring((0, 0), tuple(m for _, m in lines((0, 0), (0, 80), (80, 80), (80, 0))))
+        square = Ring(tuple(lines((0, 0), (0, 80), (80, 80), (80, 0))))
         out = offset_left(square, 1.0)
         self.assertEqual({(round(x), round(y)) for x, y in out.points()}, {
             (-1, -1), (-1, 81), (81, 81), (81, -1)})  # fmt: skip
@@ -173,7 +174,7 @@ class Offset(unittest.TestCase):
         self.assertEqual([isinstance(m, Arc) for m in path.moves], [True])
         self.assertAlmostEqual(math.dist(path.start, (5, 5)), 11)
         self.assertAlmostEqual(math.dist(offset_left(ring, 1.0).start, (5, 5)), 9)
-        needle = Ring((0, 0), tuple(m for _, m in lines((0, 0), (0, 20), (60, 10))))
+        needle = Ring(tuple(lines((0, 0), (0, 20), (60, 10))))
         reach = max(x for x, _ in offset_left(needle, 1.0).points())
         self.assertAlmostEqual(reach, 61, places=2)  # a mitre would go 6 mm beyond the tip
 

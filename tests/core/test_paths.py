@@ -2,6 +2,7 @@
 
 import math
 import unittest
+from dataclasses import replace
 from itertools import pairwise
 
 from hypothesis import given
@@ -11,12 +12,12 @@ from orthotome.core.machine.motion import AT_SPEED
 from orthotome.core.path.paths import (
     Arc,
     Line,
-    Point,
     Segment,
     flattened,
     heading_rad,
     length_mm,
     point_along,
+    straight,
     sweep_rad,
     turn_rad,
     turned,
@@ -29,24 +30,22 @@ shares = st.floats(0.01, 0.99)
 
 
 @st.composite
-def arcs(draw: st.DrawFn) -> tuple[Point, Arc]:
+def arcs(draw: st.DrawFn) -> Arc:
     """An arc of 2 to 300 mm radius, from a degree to a full circle, either way round."""
     centre, radius = draw(places), draw(st.floats(2, 300))
     begin, sweep = draw(st.floats(-math.pi, math.pi)), draw(st.floats(0.02, 2 * math.pi))
     clockwise = draw(st.booleans())
     start = (centre[0] + radius * math.cos(begin), centre[1] + radius * math.sin(begin))
     end = turned(start, centre, -sweep if clockwise else sweep)
-    return start, Arc(end, centre, clockwise)
+    return Arc(start, end, centre, clockwise)
 
 
 class Splitting(unittest.TestCase):
     @given(arcs(), shares)
-    def test_two_parts_are_as_long_as_the_whole_and_meet(
-        self, arc: tuple[Point, Arc], share: float
-    ) -> None:
-        start, move = arc
-        whole = Segment("cut", start, (Line(move.end), move)) if start == move.end else None
-        segment = whole or Segment("cut", start, (move, Line(start)))
+    def test_two_parts_are_as_long_as_the_whole_and_meet(self, move: Arc, share: float) -> None:
+        start = move.start
+        moves = (move,) if start == move.end else (move, Line(move.end, start))
+        segment = Segment("cut", moves)
         at = share * segment.length_mm
         before, after = segment.split(at)
         self.assertAlmostEqual(before.length_mm, at, places=6)
@@ -54,49 +53,47 @@ class Splitting(unittest.TestCase):
         self.assertEqual((before.end, after.end), (after.start, segment.end))
 
     def test_neither_part_is_empty(self) -> None:
-        line = Segment("cut", (0, 0), (Line((10, 0)),))
+        line = straight("cut", [(0, 0), (10, 0)])
         for at in (0.0, 10.0, -1.0):
             with self.assertRaises(ValueError):
                 line.split(at)
 
     @given(arcs(), shares)
     def test_a_point_along_lies_on_the_arc_at_its_share_of_the_sweep(
-        self, arc: tuple[Point, Arc], share: float
+        self, move: Arc, share: float
     ) -> None:
-        start, move = arc
-        point = point_along(start, move, share * length_mm(start, move))
-        self.assertAlmostEqual(math.dist(point, move.centre), math.dist(start, move.centre), delta=1e-6)
-        passed = sweep_rad(start, Arc(point, move.centre, move.clockwise))
-        self.assertAlmostEqual(passed, share * sweep_rad(start, move), places=6)
+        point = point_along(move, share * length_mm(move))
+        self.assertAlmostEqual(
+            math.dist(point, move.centre), math.dist(move.start, move.centre), delta=1e-6
+        )
+        passed = sweep_rad(replace(move, end=point))
+        self.assertAlmostEqual(passed, share * sweep_rad(move), places=6)
 
     @given(arcs(), st.sampled_from([0.002, 0.02, 0.5]))
-    def test_no_chord_strays_farther_than_it_may(self, arc: tuple[Point, Arc], within: float) -> None:
-        start, move = arc
-        radius = math.dist(start, move.centre)
-        for a, b in pairwise([start, *flattened(start, move, within)]):
+    def test_no_chord_strays_farther_than_it_may(self, move: Arc, within: float) -> None:
+        radius = math.dist(move.start, move.centre)
+        for a, b in pairwise([move.start, *flattened(move, within)]):
             middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
             self.assertLess(radius - math.dist(middle, move.centre), within + 1e-6)
 
     @given(arcs())
-    def test_the_heading_turns_by_the_sweep(self, arc: tuple[Point, Arc]) -> None:
-        start, move = arc
-        turn = turn_rad(heading_rad(start, start, move), heading_rad(move.end, start, move))
-        self.assertAlmostEqual(math.cos(turn), math.cos(sweep_rad(start, move)), places=6)
-        self.assertAlmostEqual(math.sin(turn), math.sin(sweep_rad(start, move)), places=6)
+    def test_the_heading_turns_by_the_sweep(self, move: Arc) -> None:
+        turn = turn_rad(heading_rad(move), heading_rad(move, move.end))
+        self.assertAlmostEqual(math.cos(turn), math.cos(sweep_rad(move)), places=6)
+        self.assertAlmostEqual(math.sin(turn), math.sin(sweep_rad(move)), places=6)
 
 
 class Running(unittest.TestCase):
     @given(arcs(), st.floats(300, 12_000), st.floats(50, 5000), st.sampled_from([1.0, 0.6]))
     def test_legs_cover_the_path_and_never_break_the_machines_laws(
-        self, arc: tuple[Point, Arc], speed: float, a: float, share: float
+        self, move: Arc, speed: float, a: float, share: float
     ) -> None:
-        start, move = arc
         on = turned(move.end, move.centre, math.pi)  # a corner after the arc: there it stops
-        segments = (Segment("cut", start, (move,), share), Segment("overrun", move.end, (Line(on),)))
+        segments = (Segment("cut", (move,), share), straight("overrun", (move.end, on)))
         contour = Contour("c", "right", False, speed, 1.5, segments)
         found = list(legs(contour, a))
         self.assertAlmostEqual(sum(leg.length_mm for leg in found), contour.length_mm, places=3)
-        holds = math.sqrt(a * math.dist(start, move.centre))
+        holds = math.sqrt(a * math.dist(move.start, move.centre))
         for leg in found:
             fastest = max(leg.begins_mm_s, leg.ends_mm_s)
             limit = speed / 60 * (share if leg.kind == "cut" else 1.0)
@@ -108,16 +105,15 @@ class Running(unittest.TestCase):
             slow = min(leg.begins_mm_s, leg.ends_mm_s) < AT_SPEED * limit - 1e-6
             self.assertEqual(leg.slow, slow)
         for one, other in pairwise(found):
-            self.assertLess(math.dist(one.move.end, other.start), 1e-6)
+            self.assertLess(math.dist(one.move.end, other.move.start), 1e-6)
             self.assertAlmostEqual(one.ends_mm_s, other.begins_mm_s, delta=0.2)  # rounding legs left out
         self.assertEqual((found[0].begins_mm_s, found[-1].ends_mm_s), (0.0, 0.0))
 
     @given(arcs(), st.floats(300, 12_000), st.floats(50, 5000), st.floats(0, 3))
     def test_what_is_played_takes_the_real_time_and_ends_where_the_path_does(
-        self, arc: tuple[Point, Arc], speed: float, a: float, delay: float
+        self, move: Arc, speed: float, a: float, delay: float
     ) -> None:
-        start, move = arc
-        contour = Contour("c", "right", False, speed, 1.5, (Segment("cut", start, (move,)),))
+        contour = Contour("c", "right", False, speed, 1.5, (Segment("cut", (move,)),))
         piece = Piece("round", "arc", (contour, contour), (1, 1))
         runs = played(piece, delay, a)
         self.assertAlmostEqual(runs[-1][-1].at_s, real_time(piece, delay, a).seconds, places=6)
@@ -126,7 +122,7 @@ class Running(unittest.TestCase):
         self.assertEqual(times, sorted(times))
         # With a known rapid, the way back to the next pierce takes its time as well.
         later = played(piece, delay, a, fastest_mm_min=6000)[1][0].at_s
-        self.assertAlmostEqual(later - runs[0][-1].at_s, math.dist(move.end, start) / 100, places=3)
+        self.assertAlmostEqual(later - runs[0][-1].at_s, math.dist(move.end, move.start) / 100, places=3)
 
 
 if __name__ == "__main__":

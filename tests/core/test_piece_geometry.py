@@ -252,8 +252,13 @@ class Details(unittest.TestCase):
         took = real_time(Piece("square", "line", (line,), (81, 0)), 0.5, 500)
         self.assertAlmostEqual(took.seconds, 1.51)
         self.assertAlmostEqual(took.share_at_speed, 0.8)
+        # Round a right angle it stops: twice that.
+        bent = straight("cut", [(0, 0), (81, 0), (81, 81)])
+        corner = Contour("bend", "right", False, 6000, 1.5, (bent,))
+        twice = real_time(Piece("square", "bend", (corner,), (81, 81)), 0.5, 500)
+        self.assertAlmostEqual(twice.seconds, 2.52)
         # sqrt(500 x 8) = 63.2 mm/s: a circle of radius 8 is never at 90 mm/s.
-        ring = Segment("cut", (8, 0), (Arc((8, 0), (0, 0), False),))
+        ring = Segment("cut", (Arc((8, 0), (8, 0), (0, 0), False),))
         small = Contour("ring", "right", True, 6000, 1.5, (ring,))
         slow = real_time(Piece("holes", "ring", (small,), (16, 16)), 0, 500)
         self.assertEqual(slow.share_at_speed, 0)
@@ -273,13 +278,13 @@ class Details(unittest.TestCase):
 
     def test_arcs(self) -> None:
         # A quarter of a circle of radius 10: 15.708 mm; a full one where it ends at its start.
-        quarter = Segment("cut", (10, 0), (Arc((0, 10), (0, 0), False),))
+        quarter = Segment("cut", (Arc((10, 0), (0, 10), (0, 0), False),))
         self.assertAlmostEqual(quarter.length_mm, 5 * math.pi)
-        self.assertAlmostEqual(sweep_rad((10, 0), Arc((0, 10), (0, 0), True)), -1.5 * math.pi)
-        self.assertAlmostEqual(sweep_rad((10, 0), Arc((10, 0), (0, 0), True)), -2 * math.pi)
+        self.assertAlmostEqual(sweep_rad(Arc((10, 0), (0, 10), (0, 0), True)), -1.5 * math.pi)
+        self.assertAlmostEqual(sweep_rad(Arc((10, 0), (10, 0), (0, 0), True)), -2 * math.pi)
         for x, y in quarter.points:
             self.assertAlmostEqual(math.hypot(x, y), 10)
-        self.assertEqual(straight("cut", [(0, 0), (3, 4)]).moves, (Line((3, 4)),))
+        self.assertEqual(straight("cut", [(0, 0), (3, 4)]).moves, (Line((0, 0), (3, 4)),))
 
 
 if __name__ == "__main__":

@@ -59,6 +59,13 @@ class ReadingWhatIsTyped(unittest.TestCase):
                 read_quantity(text, "speed", default_unit="mm/min", field="speed_mm_min")
             self.assertEqual(refused.exception.field, "speed_mm_min")
 
+    def test_ten_and_sixteen_gauge_as_the_trade_has_them(self) -> None:
+        said = {m: [round(gauge_thickness_mm(m, g) / 25.4, 4) for g in (10, 16)] for m in GAUGE_INCHES}
+        self.assertEqual(said["mild_steel"], [0.1345, 0.0598])
+        self.assertEqual(said["galvanized_steel"], [0.1382, 0.0635])
+        self.assertEqual(said["stainless_steel"], [0.1406, 0.0625])
+        self.assertEqual(said["aluminium"], [0.1019, 0.0508])
+
     def test_gauge_without_a_metal_is_refused(self) -> None:
         with self.assertRaises(TradeError):
             read_quantity("14 ga", "length", default_unit="mm")

@@ -125,7 +125,7 @@ class Logging(Screens):
         open_trial(page, "12")
         turn_over(page)
         with page.expect_request_finished(
-            lambda r: r.url.endswith("/draft") and '"13"' in (r.post_data or "")
+            lambda r: r.url.endswith("/draft") and r"\"13\"" in (r.post_data or "")
         ):
             page.keyboard.type("24-13")
         page.close()

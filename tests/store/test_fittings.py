@@ -11,11 +11,12 @@ from sqlmodel import col, select
 from orthotome.core.trial import campaign as core
 from orthotome.core.trial.campaign import Series
 from orthotome.formats.trial.campaign import campaign_to_file, read_campaign
+from orthotome.store.bench import campaigns
 from orthotome.store.errors import Refused
 from orthotome.store.log import cuts
 from orthotome.store.tables import ChangeRow, FittingRow
 from orthotome.store.torch import fittings
-from orthotome.store.trial import campaigns, trials
+from orthotome.store.trial import trials
 from tests.shop import CUT, HALF_WAY, JUST_OPENED, ShopOf
 
 NORTH, SOUTH = 1, 2

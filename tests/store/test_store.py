@@ -17,13 +17,14 @@ from orthotome.core.log.correction import Correction
 from orthotome.core.trial.campaign import EdgeReading
 from orthotome.core.tuner.advise import judge
 from orthotome.store import database
+from orthotome.store.bench import campaigns
 from orthotome.store.book import recipes
 from orthotome.store.book import rows as book
 from orthotome.store.errors import ChangedMeanwhile, Refused
 from orthotome.store.log import cuts
 from orthotome.store.shop import shop
 from orthotome.store.torch import fittings
-from orthotome.store.trial import campaigns, trials
+from orthotome.store.trial import trials
 from tests.jobs import PLATE_JOB
 from tests.shop import HALF_WAY, JUST_OPENED, LOCKED, ShopOf
 

@@ -17,11 +17,12 @@ from fastapi.testclient import TestClient
 from orthotome.api.app import create_app
 from orthotome.core.trial.campaign import Campaign, Series
 from orthotome.formats.trial.campaign import read_campaign
+from orthotome.store.bench import campaigns
 from orthotome.store.book import recipes
 from orthotome.store.database import Database
 from orthotome.store.log import cuts, drafts
 from orthotome.store.torch import fittings
-from orthotome.store.trial import campaigns, trials
+from orthotome.store.trial import trials
 from tests.shop import CUT, HALF_WAY, LOCKED
 
 HERE = Path(__file__).parent

@@ -14,9 +14,10 @@ from typing import TYPE_CHECKING
 from sqlmodel import Session
 
 from orthotome.core.trial.campaign import Campaign
+from orthotome.store.bench import campaigns
 from orthotome.store.log.cuts import LoggedCut, logged_cuts
 from orthotome.store.tables import Trial
-from orthotome.store.trial import campaigns, trials
+from orthotome.store.trial import trials
 
 if TYPE_CHECKING:
     from orthotome.core.tuner.advise import Judgement

@@ -8,9 +8,9 @@ from orthotome.api.wire import Id
 from orthotome.core.height.signal_path import SignalPath
 from orthotome.core.tuner.priors import VOLTS_PER_MM
 from orthotome.formats.height.signal_path import SignalPathFile, examine_file
+from orthotome.store.bench import campaigns
 from orthotome.store.height import signal_paths
 from orthotome.store.shop import shop
-from orthotome.store.trial import campaigns
 
 router = APIRouter(tags=["height"])
 

@@ -17,10 +17,11 @@ from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Campaign, Cut, Dross, EdgeReading, PieceKind
 from orthotome.core.trial.opening import opening_ladder
 from orthotome.formats.pieces.piece_set import basis_of, nicked
+from orthotome.store.bench import campaigns
 from orthotome.store.log import cuts, drafts
 from orthotome.store.machine import pages
 from orthotome.store.shop import shop
-from orthotome.store.trial import campaigns, trials
+from orthotome.store.trial import trials
 
 router = APIRouter(tags=["log"])
 

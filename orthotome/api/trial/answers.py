@@ -11,6 +11,7 @@ from orthotome.core.edge.edges import Side, far_side_heading_deg, good_side
 from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.campaign import DROSS_ALLOWED, Target
 from orthotome.formats.trial.campaign import LimitsFile, StartFile, TargetFile
+from orthotome.store.bench.lines import TrialLine
 from orthotome.store.machine.pages import settings as settings_of
 from orthotome.store.shop import shop
 from orthotome.store.tables import (
@@ -22,7 +23,6 @@ from orthotome.store.tables import (
 from orthotome.store.torch import sets
 from orthotome.store.torch.sets import torch_set_of
 from orthotome.store.trial import trials
-from orthotome.store.trial.lines import TrialLine
 
 
 def trial(

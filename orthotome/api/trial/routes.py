@@ -24,12 +24,13 @@ from orthotome.formats.trial.campaign import (
     campaign_to_file,
     read_campaign,
 )
+from orthotome.store.bench import campaigns, lines
 from orthotome.store.book import recipes
 from orthotome.store.book import rows as book
 from orthotome.store.errors import ChangedMeanwhile, Refused
 from orthotome.store.log import cuts
 from orthotome.store.torch import sets
-from orthotome.store.trial import campaigns, lines, trials
+from orthotome.store.trial import trials
 
 router = APIRouter(tags=["trial"])
 

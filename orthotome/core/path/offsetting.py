@@ -5,10 +5,11 @@ scrap.
 """
 
 import math
-from dataclasses import replace
+from dataclasses import dataclass, replace
+from itertools import pairwise
 
 from orthotome.core.errors import TradeError
-from orthotome.core.path.paths import Arc, Line, Move, Point, heading_rad, sweep_rad, turn_rad
+from orthotome.core.path.paths import Arc, Line, Move, Point, heading_rad, shifted, sweep_rad, turn_rad
 from orthotome.core.path.rings import JOIN_MM, LOOK_MM, Loops, Ring, crossing, distances, said_at
 
 _SAME_MM = 1e-4  # nearer than this is rounding of the drawing
@@ -24,34 +25,46 @@ def offset_left(ring: Ring, distance: float) -> Ring:
     ``distance`` is the radius that comes out. Raises TradeError, naming the place, where the drawing is
     too narrow for the offset.
     """
-    kept = [(s, m, _shifted(s, m, distance)) for s, m in ring.steps]
-    sides = [(s, m, o) for s, m, o in kept if o is not None]
+    kept = [(m, _shifted(m, distance)) for m in ring.moves]
+    sides = [(m, o) for m, o in kept if o is not None]
     if not sides:
         raise TradeError("drawing", _too_narrow(ring.start))
     if len(sides) == 1:  # a circle
-        start, move = sides[0][2]
-        return Ring(start, (replace(move, end=start),))
+        move = sides[0][1]
+        return Ring((replace(move, end=move.start),))
     joints = [_join(sides[i - 1], sides[i], distance) for i in range(len(sides))]
     moves: list[Move] = []
-    for i, (original, drawn, (_, move)) in enumerate(sides):
-        begin = joints[i][-1].end
-        end = joints[(i + 1) % len(sides)][0].end
-        here = replace(move, end=end)
-        _check_runs_on(original, drawn, begin, here)
-        moves += [here, *joints[(i + 1) % len(sides)][1:]]
-    return Ring(joints[0][-1].end, tuple(moves))
+    for i, (drawn, move) in enumerate(sides):
+        leaves = joints[(i + 1) % len(sides)]
+        here = replace(move, start=joints[i].begins, end=leaves.ends)
+        _check_runs_on(drawn, here)
+        moves += [here, *leaves.between]
+    return Ring(tuple(moves))
 
 
-Side = tuple[Point, Move, tuple[Point, Move]]
+Side = tuple[Move, Move]
+"""A move as it was drawn, and moved to the left of itself."""
 
 
-def _shifted(start: Point, move: Move, distance: float) -> tuple[Point, Move] | None:
+@dataclass(frozen=True)
+class _Joint:
+    """Where one shifted side ends, the moves round the corner, and where the next side begins."""
+
+    ends: Point
+    begins: Point
+    between: tuple[Move, ...] = ()
+
+    @classmethod
+    def by_way_of(cls, *points: Point) -> "_Joint":
+        return cls(points[0], points[-1], tuple(Line(a, b) for a, b in pairwise(points)))
+
+
+def _shifted(move: Move, distance: float) -> Move | None:
     """A move to the left of itself; None where its radius is used up."""
     if isinstance(move, Line):
-        way = heading_rad(start, start, move)
-        dx, dy = -distance * math.sin(way), distance * math.cos(way)
-        return (start[0] + dx, start[1] + dy), Line((move.end[0] + dx, move.end[1] + dy))
-    radius = math.dist(start, move.centre)
+        way = heading_rad(move)
+        return shifted(move, -distance * math.sin(way), distance * math.cos(way))
+    radius = math.dist(move.start, move.centre)
     scale = (radius + (distance if move.clockwise else -distance)) / radius
     if scale * radius < _SAME_MM:
         return None
@@ -60,43 +73,44 @@ def _shifted(start: Point, move: Move, distance: float) -> tuple[Point, Move] | 
         cx, cy = move.centre
         return cx + scale * (p[0] - cx), cy + scale * (p[1] - cy)
 
-    return scaled(start), replace(move, end=scaled(move.end))
+    return replace(move, start=scaled(move.start), end=scaled(move.end))
 
 
-def _join(before: Side, after: Side, distance: float) -> list[Move]:
-    """From one shifted side to the next: the first move ends the one, the last begins the other."""
-    (start_a, drawn_a, (shifted_a, a)), (corner, drawn_b, (shifted_b, b)) = before, after
-    gap = math.dist(a.end, shifted_b)
+def _join(before: Side, after: Side, distance: float) -> _Joint:
+    """From one shifted side to the next."""
+    (drawn_a, a), (drawn_b, b) = before, after
+    gap = math.dist(a.end, b.start)
     if gap < _SAME_MM:
-        return [Line(shifted_b)]
+        return _Joint(b.start, b.start)
     if gap < LOOK_MM:  # tangents, but for the drawing's rounding
-        return [Line(a.end), Line(shifted_b)]
-    comes, goes = heading_rad(drawn_a.end, start_a, drawn_a), heading_rad(corner, corner, drawn_b)
+        return _Joint.by_way_of(a.end, b.start)
+    comes, goes = heading_rad(drawn_a, drawn_a.end), heading_rad(drawn_b)
     turn = turn_rad(comes, goes)
-    if turn >= 0 or math.dist(drawn_a.end, corner) > JOIN_MM:  # an inside corner, or one left out
-        return [Line(_meet(shifted_a, a, shifted_b, b, corner))]
+    if turn >= 0 or math.dist(drawn_a.end, drawn_b.start) > JOIN_MM:  # an inside corner, or one left out
+        corner = _meet(a, b, drawn_b.start)
+        return _Joint(corner, corner)
     if -turn > _BLUNT_RAD:
-        return [Line(a.end), Arc(shifted_b, corner, clockwise=True)]
+        return _Joint(a.end, b.start, (Arc(a.end, b.start, drawn_b.start, clockwise=True),))
     # The tangents meet d tan(turn / 2) beyond both ends.
     reach = distance * math.tan(-turn / 2)
     tip = (a.end[0] + reach * math.cos(comes), a.end[1] + reach * math.sin(comes))
-    straight_a, straight_b = isinstance(a, Line), isinstance(b, Line)
-    joint: list[Move] = [Line(tip)] if straight_a else [Line(a.end), Line(tip)]
-    return joint if straight_b else [*joint, Line(shifted_b)]
+    ends = () if isinstance(a, Line) else (a.end,)
+    begins = () if isinstance(b, Line) else (b.start,)
+    return _Joint.by_way_of(*ends, tip, *begins)
 
 
-def _meet(start_a: Point, a: Move, start_b: Point, b: Move, near: Point) -> Point:
+def _meet(a: Move, b: Move, near: Point) -> Point:
     """Where two sides, carried on, meet nearest to a corner."""
     if isinstance(a, Line) and isinstance(b, Line):
-        found = _lines_meet(start_a, a.end, start_b, b.end)
+        found = _lines_meet(a.start, a.end, b.start, b.end)
     elif isinstance(a, Line) and isinstance(b, Arc):
-        found = _line_meets_circle(start_a, a.end, b.centre, math.dist(start_b, b.centre))
+        found = _line_meets_circle(a.start, a.end, b.centre, math.dist(b.start, b.centre))
     elif isinstance(a, Arc) and isinstance(b, Line):
-        found = _line_meets_circle(start_b, b.end, a.centre, math.dist(start_a, a.centre))
+        found = _line_meets_circle(b.start, b.end, a.centre, math.dist(a.start, a.centre))
     else:
         assert isinstance(a, Arc)
         assert isinstance(b, Arc)
-        radii = math.dist(start_a, a.centre), math.dist(start_b, b.centre)
+        radii = math.dist(a.start, a.centre), math.dist(b.start, b.centre)
         found = _circles_meet(a.centre, radii[0], b.centre, radii[1])
     if not found:
         raise TradeError("drawing", _too_narrow(near))
@@ -134,17 +148,16 @@ def _circles_meet(c: Point, r: float, d: Point, s: float) -> list[Point]:
     return [(foot[0] - k * half * uy, foot[1] + k * half * ux) for k in (-1, 1)]
 
 
-def _check_runs_on(original: Point, drawn: Move, begin: Point, shifted: Move) -> None:
+def _check_runs_on(drawn: Move, moved: Move) -> None:
     """Raise TradeError where cutting back has turned a side round: it was shorter than the cut."""
-    if isinstance(shifted, Line):
-        assert isinstance(drawn, Line)
-        was = (drawn.end[0] - original[0], drawn.end[1] - original[1])
-        now = (shifted.end[0] - begin[0], shifted.end[1] - begin[1])
+    if isinstance(moved, Line):
+        was = (drawn.end[0] - drawn.start[0], drawn.end[1] - drawn.start[1])
+        now = (moved.end[0] - moved.start[0], moved.end[1] - moved.start[1])
         if was[0] * now[0] + was[1] * now[1] > 0:
             return
-    elif abs(sweep_rad(begin, shifted)) <= abs(sweep_rad(original, drawn)) + _SLACK_RAD:  # type: ignore[arg-type]
+    elif isinstance(drawn, Arc) and abs(sweep_rad(moved)) <= abs(sweep_rad(drawn)) + _SLACK_RAD:
         return
-    raise TradeError("drawing", _too_narrow(original))
+    raise TradeError("drawing", _too_narrow(drawn.start))
 
 
 _SLACK_RAD = 0.01  # rounding of a drawing may turn an arc a little farther; cutting back never does

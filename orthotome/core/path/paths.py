@@ -5,8 +5,9 @@ seen from above.
 """
 
 import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from itertools import pairwise
 from typing import Literal
 
 Point = tuple[float, float]
@@ -17,15 +18,17 @@ FLATTEN_MM = 0.002  # farthest that a chord may lie from its arc
 
 @dataclass(frozen=True)
 class Line:
-    """Straight on to ``end``."""
+    """Straight from ``start`` to ``end``."""
 
+    start: Point
     end: Point
 
 
 @dataclass(frozen=True)
 class Arc:
-    """Round ``centre`` to ``end``."""
+    """From ``start`` round ``centre`` to ``end``, the way that ``clockwise`` says."""
 
+    start: Point
     end: Point
     centre: Point
     clockwise: bool
@@ -36,17 +39,21 @@ Move = Line | Arc
 
 @dataclass(frozen=True)
 class Segment:
-    """Part of a contour, of one kind, from ``start`` through its moves.
+    """Part of a contour, of one kind: its moves, each beginning where the one before it ends.
 
     ``speed_share`` is its share of the contour's speed; ``held`` keeps the torch at the height it has
     there, where height control is on.
     """
 
     kind: SegmentKind
-    start: Point
     moves: tuple[Move, ...]
     speed_share: float = 1.0
     held: bool = False
+
+    @property
+    def start(self) -> Point:
+        """Where it begins."""
+        return self.moves[0].start
 
     @property
     def end(self) -> Point:
@@ -58,90 +65,85 @@ class Segment:
         """The path as points, arcs as chords within two thousandths of a millimetre."""
         found = [self.start]
         for move in self.moves:
-            found += flattened(found[-1], move)
+            found += flattened(move)
         return tuple(found)
 
     @property
     def length_mm(self) -> float:
         """Length along the path."""
-        return sum(length_mm(a, move) for a, move in self.steps)
-
-    @property
-    def steps(self) -> Iterator[tuple[Point, Move]]:
-        """Each move with the point it begins at."""
-        at = self.start
-        for move in self.moves:
-            yield at, move
-            at = move.end
+        return sum(length_mm(move) for move in self.moves)
 
     def moved(self, dx: float, dy: float) -> "Segment":
         """The same, shifted."""
-
-        def shift(p: Point) -> Point:
-            return p[0] + dx, p[1] + dy
-
-        moves = tuple(
-            Line(shift(m.end))
-            if isinstance(m, Line)
-            else replace(m, end=shift(m.end), centre=shift(m.centre))
-            for m in self.moves
-        )
-        return replace(self, start=shift(self.start), moves=moves)
+        return replace(self, moves=tuple(shifted(m, dx, dy) for m in self.moves))
 
     def split(self, at_mm: float) -> tuple["Segment", "Segment"]:
         """The same in two, ``at_mm`` along; neither may be empty."""
         if not 0 < at_mm < self.length_mm:
             raise ValueError(f"{at_mm} mm is not within {self.length_mm} mm")
-        before: list[Move] = []
-        for i, (start, move) in enumerate(self.steps):
-            length = length_mm(start, move)
+        for i, move in enumerate(self.moves):
+            length = length_mm(move)
             if at_mm < length:
-                first, second = cut_in_two(start, move, at_mm)
-                moves = (second, *self.moves[i + 1 :])
-                return (
-                    replace(self, moves=(*before, first)),
-                    replace(self, start=first.end, moves=moves),
-                )
+                first, second = cut_in_two(move, at_mm)
+                before, after = (*self.moves[:i], first), (second, *self.moves[i + 1 :])
+                return replace(self, moves=before), replace(self, moves=after)
             at_mm -= length
-            before.append(move)
         raise AssertionError  # at_mm is less than the sum of the lengths
 
 
 def straight(kind: SegmentKind, points: Iterable[Point]) -> Segment:
     """A segment of straight lines through these points."""
-    first, *rest = points
-    return Segment(kind, first, tuple(Line(p) for p in rest))
+    return Segment(kind, tuple(Line(a, b) for a, b in pairwise(points)))
 
 
-def length_mm(start: Point, move: Move) -> float:
-    """Length of a move from ``start``."""
+def shifted(move: Move, dx: float, dy: float) -> Move:
+    """A move elsewhere."""
+
+    def shift(p: Point) -> Point:
+        return p[0] + dx, p[1] + dy
+
     if isinstance(move, Line):
-        return math.dist(start, move.end)
-    return math.dist(start, move.centre) * abs(sweep_rad(start, move))
+        return Line(shift(move.start), shift(move.end))
+    return replace(move, start=shift(move.start), end=shift(move.end), centre=shift(move.centre))
 
 
-def sweep_rad(start: Point, arc: Arc) -> float:
+def backwards(move: Move) -> Move:
+    """A move run the other way."""
+    if isinstance(move, Line):
+        return Line(move.end, move.start)
+    return replace(move, start=move.end, end=move.start, clockwise=not move.clockwise)
+
+
+def length_mm(move: Move) -> float:
+    """Length of a move."""
+    if isinstance(move, Line):
+        return math.dist(move.start, move.end)
+    return math.dist(move.start, move.centre) * abs(sweep_rad(move))
+
+
+def sweep_rad(arc: Arc) -> float:
     """Angle turned along an arc: positive counter-clockwise, a whole turn where it ends at its start."""
-    a = math.atan2(start[1] - arc.centre[1], start[0] - arc.centre[0])
+    a = math.atan2(arc.start[1] - arc.centre[1], arc.start[0] - arc.centre[0])
     b = math.atan2(arc.end[1] - arc.centre[1], arc.end[0] - arc.centre[0])
     turned = (a - b if arc.clockwise else b - a) % (2 * math.pi)
-    if turned < 1e-12 or math.dist(start, arc.end) < 1e-9:
+    if turned < 1e-12 or math.dist(arc.start, arc.end) < 1e-9:
         turned = 2 * math.pi
     return -turned if arc.clockwise else turned
 
 
-def point_along(start: Point, move: Move, at_mm: float) -> Point:
+def point_along(move: Move, at_mm: float) -> Point:
     """The point ``at_mm`` along a move."""
-    share = at_mm / length_mm(start, move)
+    share = at_mm / length_mm(move)
     if isinstance(move, Line):
-        return start[0] + share * (move.end[0] - start[0]), start[1] + share * (move.end[1] - start[1])
-    return turned(start, move.centre, share * sweep_rad(start, move))
+        (x, y), (u, v) = move.start, move.end
+        return x + share * (u - x), y + share * (v - y)
+    return turned(move.start, move.centre, share * sweep_rad(move))
 
 
-def cut_in_two(start: Point, move: Move, at_mm: float) -> tuple[Move, Move]:
+def cut_in_two(move: Move, at_mm: float) -> tuple[Move, Move]:
     """A move as two, ``at_mm`` along."""
-    middle = point_along(start, move, at_mm)
-    return replace(move, end=middle), move
+    middle = point_along(move, at_mm)
+    return replace(move, end=middle), replace(move, start=middle)
 
 
 def turned(p: Point, centre: Point, angle_rad: float) -> Point:
@@ -151,11 +153,12 @@ def turned(p: Point, centre: Point, angle_rad: float) -> Point:
     return centre[0] + c * dx - s * dy, centre[1] + s * dx + c * dy
 
 
-def heading_rad(at: Point, start: Point, move: Move) -> float:
-    """Direction of travel at a point of a move that begins at ``start``."""
+def heading_rad(move: Move, at: Point | None = None) -> float:
+    """Direction of travel at a point of a move; at its start where none is given."""
     if isinstance(move, Line):
-        return math.atan2(move.end[1] - start[1], move.end[0] - start[0])
-    out = math.atan2(at[1] - move.centre[1], at[0] - move.centre[0])
+        return math.atan2(move.end[1] - move.start[1], move.end[0] - move.start[0])
+    here = move.start if at is None else at
+    out = math.atan2(here[1] - move.centre[1], here[0] - move.centre[0])
     return out - math.pi / 2 if move.clockwise else out + math.pi / 2
 
 
@@ -164,15 +167,14 @@ def turn_rad(before_rad: float, after_rad: float) -> float:
     return (after_rad - before_rad + math.pi) % (2 * math.pi) - math.pi
 
 
-def flattened(start: Point, move: Move, within_mm: float = FLATTEN_MM) -> list[Point]:
-    """The points after ``start``; an arc's lie on it, so close that no chord strays farther than that."""
+def flattened(move: Move, within_mm: float = FLATTEN_MM) -> list[Point]:
+    """The points after its start; an arc's lie on it, so close that no chord strays farther than that."""
     if isinstance(move, Line):
         return [move.end]
-    radius = math.dist(start, move.centre)
-    sweep = sweep_rad(start, move)
+    radius, sweep = math.dist(move.start, move.centre), sweep_rad(move)
     step = 2 * math.acos(max(0.0, 1 - within_mm / radius)) if radius > within_mm else math.pi
     count = max(2, math.ceil(abs(sweep) / step))
-    a = math.atan2(start[1] - move.centre[1], start[0] - move.centre[0])
+    a = math.atan2(move.start[1] - move.centre[1], move.start[0] - move.centre[0])
     between = [
         (
             move.centre[0] + radius * math.cos(a + sweep * i / count),

@@ -11,7 +11,16 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.errors import TradeError
-from orthotome.core.path.paths import Arc, Line, Move, Point, cut_in_two, flattened, sweep_rad
+from orthotome.core.path.paths import (
+    Arc,
+    Line,
+    Move,
+    Point,
+    backwards,
+    cut_in_two,
+    flattened,
+    sweep_rad,
+)
 
 JOIN_MM = 0.05  # ends nearer than this are the same corner: drawings are rounded
 LOOK_MM = 0.02  # how near a chord follows its arc where rings are only compared
@@ -22,22 +31,20 @@ Array = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Ring:
-    """A closed chain of moves from ``start`` back to it."""
+    """A closed chain of moves."""
 
-    start: Point
     moves: tuple[Move, ...]
 
     @property
-    def steps(self) -> list[tuple[Point, Move]]:
-        """Each move with the point it begins at."""
-        starts = [self.start, *(m.end for m in self.moves[:-1])]
-        return list(zip(starts, self.moves, strict=True))
+    def start(self) -> Point:
+        """Where it begins, and ends."""
+        return self.moves[0].start
 
     def points(self, within_mm: float = LOOK_MM) -> list[Point]:
         """As points, the first not said again at the end."""
         found = [self.start]
-        for start, move in self.steps:
-            found += flattened(start, move, within_mm)
+        for move in self.moves:
+            found += flattened(move, within_mm)
         return found[:-1]
 
     def loop(self) -> Array:
@@ -52,37 +59,32 @@ class Ring:
         r^2 (sweep - sin sweep) / 2.
         """
         twice = 0.0
-        for start, move in self.steps:
-            twice += start[0] * move.end[1] - move.end[0] * start[1]
+        for move in self.moves:
+            (x, y), (u, v) = move.start, move.end
+            twice += x * v - u * y
             if isinstance(move, Arc):
-                sweep = sweep_rad(start, move)
-                twice += math.dist(start, move.centre) ** 2 * (sweep - math.sin(sweep))
+                sweep = sweep_rad(move)
+                twice += math.dist(move.start, move.centre) ** 2 * (sweep - math.sin(sweep))
         return twice / 2
 
     def reversed(self) -> "Ring":
         """The same, run the other way."""
-        back: list[Move] = []
-        for start, move in reversed(self.steps):
-            back.append(
-                Line(start) if isinstance(move, Line) else Arc(start, move.centre, not move.clockwise)
-            )
-        return Ring(self.start, tuple(back))
+        return Ring(tuple(backwards(m) for m in reversed(self.moves)))
 
     def begun_at(self, index: int, along_mm: float = 0.0) -> "Ring":
         """The same, begun ``along_mm`` along its move of that index."""
-        steps = self.steps
-        start, move = steps[index]
-        rest = [m for _, m in steps[index + 1 :] + steps[:index]]
+        move, rest = self.moves[index], (*self.moves[index + 1 :], *self.moves[:index])
         if along_mm <= 0:
-            return Ring(start, (move, *rest))
-        first, second = cut_in_two(start, move, along_mm)
-        return Ring(first.end, (second, *rest, first))
+            return Ring((move, *rest))
+        first, second = cut_in_two(move, along_mm)
+        return Ring((second, *rest, first))
 
 
-def chained(edges: Sequence[tuple[Point, Move]]) -> list[Ring]:
+def chained(edges: Sequence[Move]) -> list[Ring]:
     """The rings that loose moves make. Raises TradeError naming the place of an end that is open."""
-    rings = [Ring(s, (m,)) for s, m in edges if math.dist(s, m.end) < JOIN_MM and _is_circle(s, m)]
-    loose = [(s, m) for s, m in edges if math.dist(s, m.end) >= JOIN_MM]
+    back = {i for i, m in enumerate(edges) if math.dist(m.start, m.end) < JOIN_MM}
+    rings = [Ring((m,)) for i, m in enumerate(edges) if i in back and _is_circle(m)]
+    loose = [m for i, m in enumerate(edges) if i not in back]
     ends = _ends_by_place(loose)
     for at in ends:
         if len(ends[at]) == 1:
@@ -103,16 +105,16 @@ def chained(edges: Sequence[tuple[Point, Move]]) -> list[Ring]:
     return rings
 
 
-def _is_circle(start: Point, move: Move) -> bool:
-    return isinstance(move, Arc) and math.dist(start, move.centre) > JOIN_MM
+def _is_circle(move: Move) -> bool:
+    return isinstance(move, Arc) and math.dist(move.start, move.centre) > JOIN_MM
 
 
-def _ends_by_place(loose: Sequence[tuple[Point, Move]]) -> dict[Point, list[tuple[int, int]]]:
+def _ends_by_place(loose: Sequence[Move]) -> dict[Point, list[tuple[int, int]]]:
     """(move, 0 its start or 1 its end) by the place they share, found on a grid of cells."""
     ends: dict[Point, list[tuple[int, int]]] = {}
     cells: dict[tuple[int, int], list[Point]] = {}
-    for i, (start, move) in enumerate(loose):
-        for e, p in enumerate((start, move.end)):
+    for i, move in enumerate(loose):
+        for e, p in enumerate((move.start, move.end)):
             cell = (math.floor(p[0] / JOIN_MM), math.floor(p[1] / JOIN_MM))
             near = [
                 q
@@ -143,7 +145,7 @@ def _open_end(at: Point, ends: dict[Point, list[tuple[int, int]]]) -> str:
 
 def _follow(
     first: int,
-    loose: Sequence[tuple[Point, Move]],
+    loose: Sequence[Move],
     ends: dict[Point, list[tuple[int, int]]],
     place: dict[tuple[int, int], Point],
     unused: set[int],
@@ -154,13 +156,11 @@ def _follow(
     i, entered = first, 0
     while True:
         unused.discard(i)
-        begin, move = loose[i]
-        if entered == 1:  # drawn the other way
-            move = Line(begin) if isinstance(move, Line) else Arc(begin, move.centre, not move.clockwise)
-        at = place[i, 1 - entered]
-        moves.append(replace(move, end=at))
+        move = loose[i] if entered == 0 else backwards(loose[i])  # drawn the other way
+        before, at = at, place[i, 1 - entered]
+        moves.append(replace(move, start=before, end=at))
         if at == start:
-            return Ring(start, tuple(moves))
+            return Ring(tuple(moves))
         i, entered = next(u for u in ends[at] if u[0] != i)
 
 

@@ -106,9 +106,9 @@ def long_strip(basis: PieceBasis, length_mm: float = 400.0, number: int = 0) -> 
         if segment.kind != "cut":
             segments.append(segment)
             continue
-        for start, move in segment.steps:
-            held = math.dist(start, move.end) < length_mm / 2
-            side = replace(segment, start=start, moves=(move,), held=held)
+        for move in segment.moves:
+            held = math.dist(move.start, move.end) < length_mm / 2
+            side = replace(segment, moves=(move,), held=held)
             if segments and segments[-1].kind == "cut" and segments[-1].held == held:
                 segments[-1] = replace(segments[-1], moves=(*segments[-1].moves, move))
             else:

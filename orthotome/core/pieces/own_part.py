@@ -174,16 +174,15 @@ Start = tuple[Segment, Ring, bool]
 def _outside_starts(path: Ring, basis: PieceBasis) -> Iterator[Start]:
     """At corners that stick out, nearest the operator first; else on a tangent."""
     lead = lead_in_mm(basis)
-    for i, (start, move) in sorted(enumerate(path.steps), key=lambda s: (s[1][0][1], s[1][0][0])):
-        before_start, before = path.steps[i - 1]
-        comes = heading_rad(before.end, before_start, before)
-        goes = heading_rad(start, start, move)
+    for i, move in sorted(enumerate(path.moves), key=lambda s: (s[1].start[1], s[1].start[0])):
+        before, start = path.moves[i - 1], move.start
+        comes, goes = heading_rad(before, before.end), heading_rad(move)
         outward = turn_rad(comes, goes) * (-1 if basis.good == "right" else 1)
         if outward > _CORNER_RAD:
             begin = (start[0] - lead * math.cos(goes), start[1] - lead * math.sin(goes))
             yield straight("lead_in", (begin, start)), path.begun_at(i), True
     for begun in _middles(path):
-        goes = heading_rad(begun.start, begun.start, begun.moves[0])
+        goes = heading_rad(begun.moves[0])
         x, y = begun.start
         begin = (x - lead * math.cos(goes), y - lead * math.sin(goes))
         yield straight("lead_in", (begin, begun.start)), begun, False
@@ -196,7 +195,7 @@ def _inside_starts(path: Ring, basis: PieceBasis) -> Iterator[Start]:
         centre = path.moves[0].centre
         half = ((path.start[0] + centre[0]) / 2, (path.start[1] + centre[1]) / 2)
         clockwise = path.moves[0].clockwise
-        yield Segment("lead_in", centre, (Arc(path.start, half, clockwise),)), path, False
+        yield Segment("lead_in", (Arc(centre, path.start, half, clockwise),)), path, False
     for share in _LEAD_SHARES:
         for begun in _middles(path):
             yield _arc_in(begun, share * lead_in_mm(basis), basis), begun, False
@@ -204,13 +203,13 @@ def _inside_starts(path: Ring, basis: PieceBasis) -> Iterator[Start]:
 
 def _middles(path: Ring) -> Iterator[Ring]:
     """The path begun at the middle of each side, the longest first."""
-    lengths = [length_mm(s, m) for s, m in path.steps]
+    lengths = [length_mm(m) for m in path.moves]
     for i in sorted(range(len(lengths)), key=lambda i: -lengths[i]):
         yield path.begun_at(i, lengths[i] / 2)
 
 
 def _arc_in(begun: Ring, length: float, basis: PieceBasis) -> Segment:
-    goes = heading_rad(begun.start, begun.start, begun.moves[0])
+    goes = heading_rad(begun.moves[0])
     return arc_lead_in(begun.start, goes, length, basis.good)
 
 
@@ -230,7 +229,7 @@ def _closely(segment: Segment) -> list[Point]:
     found = [segment.start]
     for a, b in pairwise(segment.points):
         count = max(1, math.ceil(math.dist(a, b) / 0.5))
-        found += [point_along(a, Line(b), math.dist(a, b) * i / count) for i in range(1, count + 1)]
+        found += [point_along(Line(a, b), math.dist(a, b) * i / count) for i in range(1, count + 1)]
     return found
 
 
@@ -238,11 +237,10 @@ def _segments(
     lead: Segment, path: Ring, basis: PieceBasis, loops: Loops, *, corner: bool
 ) -> tuple[Segment, ...]:
     """Lead-in, cut and end: straight on past a corner, or slowed and on along the start."""
-    cut = Segment("cut", path.start, path.moves)
+    cut = Segment("cut", path.moves)
     over = overrun_mm(basis)
     if corner:
-        before_start, before = path.steps[-1]
-        comes = heading_rad(path.start, before_start, before)
+        comes = heading_rad(path.moves[-1], path.start)
         x, y = path.start
         end = (x + over * math.cos(comes), y + over * math.sin(comes))
         past = straight("overrun", (path.start, end))
@@ -250,5 +248,5 @@ def _segments(
         beside = [loops.all[i] for i in loops.near(points, basis.kerf_mm)]
         if all(distances(points, loop).min() > basis.kerf_mm / 2 - 2 * LOOK_MM for loop in beside):
             return lead, cut, past
-    again, _ = Segment("overrun", path.start, path.moves).split(min(over, cut.length_mm / 4))
+    again, _ = Segment("overrun", path.moves).split(min(over, cut.length_mm / 4))
     return lead, *slowed_end(cut, basis), replace(again, speed_share=END_SPEED_SHARE)

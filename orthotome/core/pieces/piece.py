@@ -12,7 +12,7 @@ from typing import Literal
 from orthotome.core.edge.edges import Side, Swirl, good_side
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.motion import run_up_mm
-from orthotome.core.path.paths import Arc, Line, Point, Segment, beyond, offset_outward, straight, turned
+from orthotome.core.path.paths import Arc, Point, Segment, beyond, offset_outward, straight, turned
 
 PieceName = Literal[
     "strip_ladder",
@@ -224,7 +224,7 @@ def arc_lead_in(at: Point, heading_rad: float, length: float, kept: Side) -> Seg
     across = heading_rad + side * math.pi / 2
     centre = (at[0] + radius * math.cos(across), at[1] + radius * math.sin(across))
     begin = turned(at, centre, -side * math.pi / 2)
-    return Segment("lead_in", begin, (Arc(at, centre, clockwise=side < 0),))
+    return Segment("lead_in", (Arc(begin, at, centre, clockwise=side < 0),))
 
 
 def slowed_end(cut: Segment, basis: PieceBasis, share: float = END_SPEED_SHARE) -> tuple[Segment, ...]:
@@ -286,7 +286,7 @@ def _nick(name: str, edge: Point, depth: float, basis: PieceBasis) -> Contour:
     x, y = edge
     into, end = (x, y - basis.kerf_mm / 2), (x, y + depth - basis.kerf_mm / 2)
     before = (x, y - lead_in_mm(basis))
-    segments = (straight("lead_in", (before, into)), Segment("mark", into, (Line(end),)))
+    segments = (straight("lead_in", (before, into)), straight("mark", (into, end)))
     speed, height = basis.speed_mm_min, basis.cut_height_mm
     return Contour(name, basis.good, True, speed, height, segments)
 

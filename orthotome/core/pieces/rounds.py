@@ -4,7 +4,7 @@ import math
 from collections.abc import Sequence
 
 from orthotome.core.errors import TradeError
-from orthotome.core.path.paths import FLATTEN_MM, Arc, Line, Point, Segment, straight
+from orthotome.core.path.paths import FLATTEN_MM, Arc, Point, Segment, straight
 from orthotome.core.pieces.piece import (
     END_SPEED_SHARE,
     Contour,
@@ -53,7 +53,7 @@ def round_slug(basis: PieceBasis, diameter_mm: float | None = None, number: int 
         True,
         basis.speed_mm_min,
         basis.cut_height_mm,
-        (straight("lead_in", ((0.0, path + lead), top)), Segment("mark", top, (Line(slit_end),))),
+        (straight("lead_in", ((0.0, path + lead), top)), straight("mark", (top, slit_end))),
     )
     # The circle begins at its near side, where a straight lead-in along the tangent lies in scrap.
     start = (0.0, -path)
@@ -68,8 +68,8 @@ def round_slug(basis: PieceBasis, diameter_mm: float | None = None, number: int 
         basis.cut_height_mm,
         (
             straight("lead_in", (before, start)),
-            *slowed_end(Segment("cut", start, (Arc(start, (0.0, 0.0), clockwise),)), basis),
-            Segment("overrun", start, (Arc(after, (0.0, 0.0), clockwise),), END_SPEED_SHARE),
+            *slowed_end(Segment("cut", (Arc(start, start, (0.0, 0.0), clockwise),)), basis),
+            Segment("overrun", (Arc(start, after, (0.0, 0.0), clockwise),), END_SPEED_SHARE),
         ),
     )
     side = -1 if clockwise else 1
@@ -125,13 +125,13 @@ def _hole(name: str, centre: Point, diameter_mm: float, basis: PieceBasis) -> Co
     clockwise = basis.good == "left"
     x, y = centre
     start = (x + radius, y)
-    lead = Segment("lead_in", centre, (Arc(start, (x + radius / 2, y), clockwise),))
+    lead = Segment("lead_in", (Arc(centre, start, (x + radius / 2, y), clockwise),))
     turn = min(overrun_mm(basis), radius) / radius * (-1 if clockwise else 1)
     after = (x + radius * math.cos(turn), y + radius * math.sin(turn))
     segments = (
         lead,
-        *slowed_end(Segment("cut", start, (Arc(start, centre, clockwise),)), basis),
-        Segment("overrun", start, (Arc(after, centre, clockwise),), END_SPEED_SHARE),
+        *slowed_end(Segment("cut", (Arc(start, start, centre, clockwise),)), basis),
+        Segment("overrun", (Arc(start, after, centre, clockwise),), END_SPEED_SHARE),
     )
     speed = HOLE_SPEED_SHARE * basis.speed_mm_min
     return Contour(name, basis.good, True, speed, basis.cut_height_mm, segments)

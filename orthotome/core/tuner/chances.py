@@ -185,7 +185,7 @@ class Learned:
             chosen = (self.cut_spread == cut_deg) & (self.edge_spread == edge_deg)
             theta = self.draws[chosen]
             between = cut_deg**2 + edge_deg**2 * same
-            seen = cut_deg**2 + edge_deg**2 * _same_edges(read_rows) + np.diag(u**2)
+            seen = cut_deg**2 + edge_deg**2 * same_edges(read_rows) + np.diag(u**2)
             gain = np.linalg.solve(seen, between.T).T
             left = cut_deg**2 + edge_deg**2 * np.eye(len(sign)) - gain @ between.T
             root = np.linalg.cholesky(left + 1e-9 * np.eye(len(sign)))
@@ -195,8 +195,8 @@ class Learned:
         return inside / DRAWS
 
 
-def _same_edges(rows: Array) -> Array:
-    """1 where two readings of a cut were taken on the same edge (read twice), else 0."""
+def same_edges(rows: Array) -> Array:
+    """Shape (readings, readings): 1 where two readings of a cut were taken on the same edge (read twice), else 0."""
     edge = rows[:, PROCESS:]
     apart: Array = np.abs(edge[:, None, :] - edge[None, :, :]).max(axis=2)
     return np.where(apart < 1e-6, 1.0, 0.0)

@@ -39,7 +39,6 @@ _PER_MM = {
 }
 # What the readers raise at a file whose numbers or structure are not what they should be.
 _BADLY_WRITTEN = (ValueError, ArithmeticError, LookupError, TypeError, AttributeError, AssertionError)
-Edge = tuple[Point, Move]
 
 
 @dataclass(frozen=True)
@@ -67,31 +66,30 @@ def read_drawing(content: bytes, unit: Unit | None = None) -> Found:
         if isinstance(wrong, TradeError):
             raise
         raise TradeError("drawing", "holds a shape whose numbers make no sense.") from None
-    kept = [(s, m) for s, m in edges if not _is_dust(s, m)]
+    kept = [m for m in edges if not _is_dust(m)]
     if not kept:
         raise TradeError("drawing", "holds no lines or curves that a torch could follow.")
     if len(kept) > MOST_POINTS:
         raise TradeError("drawing", "is too fine to be a test part: simplify its curves.")
-    if any(not math.isfinite(v) for s, m in kept for v in (*s, *m.end)):
+    if any(not math.isfinite(v) for m in kept for v in (*m.start, *m.end)):
         raise TradeError("drawing", "holds a point that is not a number.")
     if _gaps_joined(kept):
         notes = [*notes, f"Ends less than {JOIN_MM:g} mm apart were joined."]
     return Found(tuple(chained(kept)), tuple(notes))
 
 
-def _is_dust(start: Point, move: Move) -> bool:
-    if isinstance(move, Line):
-        return math.dist(start, move.end) < _LEAST_MM
-    return math.dist(start, move.centre) < _LEAST_MM
+def _is_dust(move: Move) -> bool:
+    across = move.end if isinstance(move, Line) else move.centre
+    return math.dist(move.start, across) < _LEAST_MM
 
 
-def _gaps_joined(edges: Iterable[Edge]) -> bool:
+def _gaps_joined(edges: Iterable[Move]) -> bool:
     """Whether any end has no other at just its place, so that neighbours will be joined."""
-    ends = Counter((round(p[0], 4), round(p[1], 4)) for s, m in edges for p in (s, m.end))
+    ends = Counter((round(p[0], 4), round(p[1], 4)) for m in edges for p in (m.start, m.end))
     return any(n % 2 for n in ends.values())
 
 
-def _dxf_edges(content: bytes, unit: Unit | None) -> tuple[list[Edge], list[str]]:
+def _dxf_edges(content: bytes, unit: Unit | None) -> tuple[list[Move], list[str]]:
     import ezdxf  # noqa: PLC0415 (start-up time)
     from ezdxf.disassemble import recursive_decompose  # noqa: PLC0415
     from ezdxf.lldxf.const import DXFError  # noqa: PLC0415
@@ -115,7 +113,7 @@ def _dxf_edges(content: bytes, unit: Unit | None) -> tuple[list[Edge], list[str]
     entities = list(recursive_decompose(drawing.modelspace()))
     # A drawing of Orthotome's own says which of its lines is the part.
     only_kept = [e for e in entities if e.dxf.get("layer", "0") == "KEPT"]
-    edges: list[Edge] = []
+    edges: list[Move] = []
     left_out: Counter[str] = Counter()
     for entity in only_kept or entities:
         if entity.dxftype() in _CURVES:
@@ -138,7 +136,7 @@ def _dxf_scale(drawing: "Drawing", unit: Unit | None) -> float:
     return _PER_MM[unit]
 
 
-def _dxf_entity(entity: Any, scale: float) -> Iterator[Edge]:
+def _dxf_entity(entity: Any, scale: float) -> Iterator[Move]:
     """The moves of one entity: lines and arcs as such, anything else as chords."""
     kind, flat = entity.dxftype(), entity.dxf.get("extrusion", (0, 0, 1))[2] > 0
 
@@ -146,12 +144,13 @@ def _dxf_entity(entity: Any, scale: float) -> Iterator[Edge]:
         return float(p[0]) * scale, float(p[1]) * scale
 
     if kind == "LINE":
-        yield at(entity.dxf.start), Line(at(entity.dxf.end))
+        yield Line(at(entity.dxf.start), at(entity.dxf.end))
     elif kind == "CIRCLE" and flat:
         (x, y), r = at(entity.dxf.center), float(entity.dxf.radius) * scale
-        yield (x + r, y), Arc((x + r, y), (x, y), clockwise=False)
+        yield Arc((x + r, y), (x + r, y), (x, y), clockwise=False)
     elif kind == "ARC" and flat:
-        yield at(entity.start_point), Arc(at(entity.end_point), at(entity.dxf.center), clockwise=False)
+        ends = at(entity.start_point), at(entity.end_point)
+        yield Arc(*ends, at(entity.dxf.center), clockwise=False)
     elif kind in ("LWPOLYLINE", "POLYLINE") and flat and not _in_space(entity):
         for part in entity.virtual_entities():
             yield from _dxf_entity(part, scale)
@@ -159,14 +158,14 @@ def _dxf_entity(entity: Any, scale: float) -> Iterator[Edge]:
         from ezdxf.path import make_path  # noqa: PLC0415
 
         points = [at(p) for p in make_path(entity).flattening(CURVE_MM / scale)]
-        yield from ((a, Line(b)) for a, b in pairwise(points))
+        yield from (Line(a, b) for a, b in pairwise(points))
 
 
 def _in_space(entity: Any) -> bool:
     return entity.dxftype() == "POLYLINE" and not entity.is_2d_polyline
 
 
-def _svg_edges(content: bytes) -> tuple[list[Edge], list[str]]:
+def _svg_edges(content: bytes) -> tuple[list[Move], list[str]]:
     from xml.etree.ElementTree import ParseError  # noqa: PLC0415 (start-up time)
 
     from svgpathtools import Document  # noqa: PLC0415
@@ -217,7 +216,7 @@ def _svg_scale(said: dict[str, str]) -> tuple[float, float, list[str]]:
     return scale, foot, [note]
 
 
-def _svg_segment(segment: Any, scale: float, foot: float) -> Iterator[Edge]:
+def _svg_segment(segment: Any, scale: float, foot: float) -> Iterator[Move]:
     """A segment's moves; an SVG's Y runs down, ours up from its lower edge."""
 
     def at(p: complex) -> Point:
@@ -225,12 +224,12 @@ def _svg_segment(segment: Any, scale: float, foot: float) -> Iterator[Edge]:
 
     kind, start, end = type(segment).__name__, at(segment.start), at(segment.end)
     if kind == "Line":
-        yield start, Line(end)
+        yield Line(start, end)
         return
     if kind == "Arc" and math.isclose(segment.radius.real, segment.radius.imag, rel_tol=1e-6):
-        yield start, Arc(end, at(segment.center), clockwise=bool(segment.sweep))
+        yield Arc(start, end, at(segment.center), clockwise=bool(segment.sweep))
         return
     bend = scale * (abs(segment.start - segment.end) + segment.length(error=1e-3))
     count = max(8, min(400, math.ceil(math.sqrt(bend / CURVE_MM))))
     points = [at(segment.point(i / count)) for i in range(count + 1)]
-    yield from ((a, Line(b)) for a, b in pairwise(points))
+    yield from (Line(a, b) for a, b in pairwise(points))

@@ -29,8 +29,8 @@ def write_dxf(piece: Piece) -> str:
             space.add_lwpolyline(outline, close=True, dxfattribs={"layer": "KEPT"})
     for number, contour in enumerate(piece.contours, 1):
         for segment in contour.segments:
-            for start, move in segment.steps:
-                _draw(space, start, move, _LAYER_OF[segment.kind])
+            for move in segment.moves:
+                _draw(space, move, _LAYER_OF[segment.kind])
         text = space.add_text(str(number), height=3.0, dxfattribs={"layer": "TEXT"})
         text.set_placement(contour.pierce_at)
     out = io.StringIO()
@@ -38,18 +38,18 @@ def write_dxf(piece: Piece) -> str:
     return out.getvalue()
 
 
-def _draw(space: "Modelspace", start: Point, move: Move, layer: str) -> None:
+def _draw(space: "Modelspace", move: Move, layer: str) -> None:
     attributes = {"layer": layer}
     if isinstance(move, Line):
-        space.add_line(start, move.end, dxfattribs=attributes)
+        space.add_line(move.start, move.end, dxfattribs=attributes)
         return
-    radius = math.dist(start, move.centre)
-    if abs(sweep_rad(start, move)) > 2 * math.pi - 1e-9:
+    radius = math.dist(move.start, move.centre)
+    if abs(sweep_rad(move)) > 2 * math.pi - 1e-9:
         space.add_circle(move.centre, radius, dxfattribs=attributes)
         return
 
     def angle(p: Point) -> float:
         return math.degrees(math.atan2(p[1] - move.centre[1], p[0] - move.centre[0]))
 
-    first, last = (move.end, start) if move.clockwise else (start, move.end)
+    first, last = (move.end, move.start) if move.clockwise else (move.start, move.end)
     space.add_arc(move.centre, radius, angle(first), angle(last), dxfattribs=attributes)

@@ -108,8 +108,8 @@ class _Writer:
                 wanted = "held" if segment.held else "on"
             yield from self.switch(control, wanted)
             control = wanted
-            for begin, move in segment.steps:
-                yield from self.move(begin, move, contour.speed_of(segment))
+            for move in segment.moves:
+                yield from self.move(move, contour.speed_of(segment))
         yield from self.switch(control, "off")
 
     def switch(self, before: Control, after: Control) -> Iterator[str]:
@@ -132,13 +132,13 @@ class _Writer:
         elif before == "held":
             yield p.height_follow
 
-    def move(self, begin: Point, move: Move, speed_mm_min: float) -> Iterator[str]:
+    def move(self, move: Move, speed_mm_min: float) -> Iterator[str]:
         """A line, an arc by its centre, or an arc as chords."""
         if isinstance(move, Line) or self.profile.arcs == "segments":
-            for point in flattened(begin, move):
+            for point in flattened(move):
                 yield f"G1 {self.at(point)}{self.speed(speed_mm_min)}"
             return
-        (bx, by), (cx, cy) = self.axes.to_table(*begin), self.axes.to_table(*move.centre)
+        (bx, by), (cx, cy) = self.axes.to_table(*move.start), self.axes.to_table(*move.centre)
         clockwise = move.clockwise != self.axes.mirrors
         word = "G2" if clockwise else "G3"
         centre = f"I{self.length(cx - bx)} J{self.length(cy - by)}"

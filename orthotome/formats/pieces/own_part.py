@@ -1,5 +1,6 @@
 """``orthotome.own_part``, version 1: the closed contours of a shop's own test part, in mm."""
 
+from collections.abc import Iterator
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
@@ -35,10 +36,14 @@ def rings_to_file(rings: tuple[Ring, ...]) -> OwnPartFile:
 
 def rings_from_file(file: OwnPartFile) -> tuple[Ring, ...]:
     """The contours of an open file."""
-    return tuple(Ring(r.start, tuple(_move(m) for m in r.moves)) for r in file.rings)
+    return tuple(Ring(tuple(_moves(r))) for r in file.rings)
 
 
-def _move(file: MoveFile) -> Move:
-    if file.centre is None:
-        return Line(file.to)
-    return Arc(file.to, file.centre, bool(file.clockwise))
+def _moves(ring: RingFile) -> Iterator[Move]:
+    at = ring.start
+    for move in ring.moves:
+        if move.centre is None:
+            yield Line(at, move.to)
+        else:
+            yield Arc(at, move.to, move.centre, bool(move.clockwise))
+        at = move.to

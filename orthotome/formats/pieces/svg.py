@@ -85,8 +85,8 @@ def _label(contour: Contour, number: int) -> str:
 def _stretches(segment: Segment) -> list[tuple[Point, Point]]:
     """Where an arrow of the travel fits: long lines, and the middle of arcs."""
     found = []
-    for start, move in segment.steps:
-        points = [start, *flattened(start, move)]
+    for move in segment.moves:
+        points = [move.start, *flattened(move)]
         middle = len(points) // 2
         pairs = pairwise(points) if isinstance(move, Line) else [(points[middle - 1], points[middle])]
         arc = not isinstance(move, Line)

@@ -54,6 +54,9 @@ export function FittedDialog({ table, onClose }: { table: Table; onClose: () => 
           {table.parts.fitted_by && ` (${table.parts.fitted_by})`}. What was cut with other parts, or in
           another seat of the torch, is kept apart from what comes.
         </p>
+        <Notice kind="caution" title="Before hands go near the torch">
+          Power isolated at the source, as its manual says.
+        </Notice>
         <div className={styles.acts}>
           {table.torch_set && (
             <Button
@@ -89,9 +92,6 @@ export function FittedDialog({ table, onClose }: { table: Table; onClose: () => 
             </Button>
           ))}
         </div>
-        <Notice kind="caution" title="Before hands go near the torch">
-          Power isolated at the source, as its manual says.
-        </Notice>
         {fit.isError && <Notice kind="refusal">{refusalText(fit.error)}</Notice>}
         <AnotherTable onAdded={onClose} />
       </DialogContent>

@@ -116,6 +116,22 @@ def signal_path(
 
 
 @app.command()
+def align(
+    file: Annotated[str, typer.Argument(help="Slug file; - is standard input.")],
+) -> None:
+    """The jet's lean from readings round a slug or squares, and how to set it upright."""
+    from orthotome.core.errors import TradeError  # noqa: PLC0415 (start-up time)
+    from orthotome.formats.reading import FileError  # noqa: PLC0415
+    from orthotome.formats.torch.slug import align_text  # noqa: PLC0415
+
+    try:
+        answer = align_text(_read_file(file))
+    except (FileError, TradeError) as refused:
+        _refuse(str(refused))
+    typer.echo(answer.model_dump_json())
+
+
+@app.command()
 def piece(
     kind: Annotated[str, typer.Argument(help="strip_ladder, height_ladder, square, round, ...")],
     file: Annotated[str, typer.Argument(help="Campaign file; - is standard input.")],

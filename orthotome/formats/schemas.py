@@ -13,6 +13,7 @@ from orthotome.formats.height.signal_path import SignalPathFile, SignalReportFil
 from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.pieces.own_part import OwnPartFile
 from orthotome.formats.pieces.piece import PieceFile
+from orthotome.formats.torch.slug import AlignmentFile, SlugFile
 from orthotome.formats.trial.advice import AdviceFile
 from orthotome.formats.trial.campaign import CampaignFile
 
@@ -27,6 +28,8 @@ SCHEMAS: dict[str, type[BaseModel]] = {
     "start": StartAnswerFile,
     "signal_path": SignalPathFile,
     "signal_path_report": SignalReportFile,
+    "slug": SlugFile,
+    "alignment": AlignmentFile,
 }
 
 

@@ -42,36 +42,64 @@ class Bevel(unittest.TestCase):
     def test_posterior_is_that_of_the_whole_covariance_written_out(self) -> None:
         model = model_of(square(1, 2.0), square(2, 1.2, 1900, 1.3))
         r = model.readings
-        for spread in model.spreads:
-            own = np.diag(r.u_deg**2 + spread.edge_deg**2)
-            shared = spread.cut_deg**2 * (r.cut[:, None] == r.cut[None, :])
+        for h in model.hypotheses:
+            own = np.diag((h.spreads.gauge * r.u_deg) ** 2 + h.spreads.edge_deg**2 + 3.6**2 * h.wild)
+            shared = h.spreads.cut_deg**2 * (r.cut[:, None] == r.cut[None, :])
             prior = np.diag(model.prior_sd**2)
-            noise = own + shared
-            gain = prior @ r.rows.T @ np.linalg.inv(r.rows @ prior @ r.rows.T + noise)
+            gain = prior @ r.rows.T @ np.linalg.inv(r.rows @ prior @ r.rows.T + own + shared)
             mean = model.prior_mean + gain @ (r.bevel_deg - r.rows @ model.prior_mean)
             covariance = prior - gain @ r.rows @ prior
-            np.testing.assert_allclose(spread.mean, mean, atol=1e-8)
-            np.testing.assert_allclose(spread.root @ spread.root.T, covariance, atol=1e-8)
+            np.testing.assert_allclose(h.mean, mean, atol=1e-8)
+            np.testing.assert_allclose(h.root @ h.root.T, covariance, atol=1e-8)
 
-    def test_weights_are_the_evidence_of_each_spread(self) -> None:
-        model = model_of(square(1, 2.0), square(2, 2.9))
+    def test_weights_are_the_evidence_of_each_hypothesis(self) -> None:
+        """Spreads, gauge, and which readings are wild, against the likelihood of all readings at once."""
+        wild = square(2, 2.9)
+        wild = replace(wild, edges=(replace(wild.edges[0], bevel_deg=8.0), *wild.edges[1:]))
+        model = model_of(square(1, 2.0), wild)
         r, logs = model.readings, []
-        grid = [(c, e, a * b) for c, a in priors.CUT_SPREAD_DEG for e, b in priors.EDGE_SPREAD_DEG]
-        for cut_deg, edge_deg, weight in grid:
-            shared = cut_deg**2 * (r.cut[:, None] == r.cut[None, :])
-            noise = np.diag(r.u_deg**2 + edge_deg**2) + shared
+        grids = (priors.CUT_SPREAD_DEG, priors.EDGE_SPREAD_DEG, priors.GAUGE)
+        weight = [dict(g) for g in grids]
+        for h in model.hypotheses:
+            s = h.spreads
+            shared = s.cut_deg**2 * (r.cut[:, None] == r.cut[None, :])
+            noise = np.diag((s.gauge * r.u_deg) ** 2 + s.edge_deg**2 + 3.6**2 * h.wild) + shared
             total = r.rows @ np.diag(model.prior_sd**2) @ r.rows.T + noise
             off = r.bevel_deg - r.rows @ model.prior_mean
             _, log_det = np.linalg.slogdet(total)
-            logs.append(np.log(weight) - 0.5 * (off @ np.linalg.solve(total, off) + log_det))
-        weights = np.exp(np.array(logs) - max(logs))
-        np.testing.assert_allclose([s.weight for s in model.spreads], weights, rtol=1e-6)
+            before = weight[0][s.cut_deg] * weight[1][s.edge_deg] * weight[2][s.gauge]
+            odds = h.wild.sum() * np.log(0.04 / 0.96)
+            logs.append(np.log(before) + odds - 0.5 * (off @ np.linalg.solve(total, off) + log_det))
+        expected = np.exp(np.array(logs) - max(logs))
+        found = np.array([h.weight for h in model.hypotheses])
+        np.testing.assert_allclose(found / found.max(), expected, rtol=1e-6)
+        self.assertGreater(model.wild_chances[8], 0.98)  # the first edge of the second square
+        self.assertLess(np.delete(model.wild_chances, 8).max(), 0.1)
+
+    def test_one_wild_reading_moves_nothing_far(self) -> None:
+        wild = square(2, 2.0)
+        wild = replace(wild, edges=(replace(wild.edges[2], bevel_deg=-4.0), *wild.edges[3:]))
+        sound = Learned(replace(PLATE_JOB, cuts=(square(1, 2.0), square(2, 2.0))))
+        spoilt = Learned(replace(PLATE_JOB, cuts=(square(1, 2.0), wild)))
+        here = Candidates(np.array([2100.0]), np.array([1.5]))
+        self.assertAlmostEqual(spoilt.process(here).mean(), sound.process(here).mean(), delta=0.15)
+        self.assertLess(spoilt.cut_spread.mean(), sound.cut_spread.mean() + 0.1)
 
     def test_lean_and_swirl_are_told_apart(self) -> None:
-        best = max(model_of(*(square(n, 2.0) for n in range(1, 5))).spreads, key=lambda s: s.weight)
-        self.assertAlmostEqual(best.mean[SWIRL], 1.0, delta=0.1)
-        self.assertAlmostEqual(best.mean[LEAN_X], 1.5 * np.cos(np.radians(60)), delta=0.15)
-        self.assertAlmostEqual(best.mean[LEAN_Y], 1.5 * np.sin(np.radians(60)), delta=0.15)
+        draws = Learned(replace(PLATE_JOB, cuts=tuple(square(n, 2.0) for n in range(1, 5)))).draws
+        self.assertAlmostEqual(draws[:, SWIRL].mean(), 1.0, delta=0.1)
+        self.assertAlmostEqual(draws[:, LEAN_X].mean(), 1.5 * np.cos(np.radians(60)), delta=0.15)
+        self.assertAlmostEqual(draws[:, LEAN_Y].mean(), 1.5 * np.sin(np.radians(60)), delta=0.15)
+
+    def test_what_the_parts_did_since_is_not_taken_for_the_setting(self) -> None:
+        """Bevel that grows with starts at one setting: what is expected now is the last, not the mean."""
+        cuts = [square(n, 1.0 + 0.3 * n, starts=60 * n) for n in range(6)]
+        without = [replace(c, starts=None) for c in cuts]
+        here = Candidates(np.array([2100.0]), np.array([1.5]))
+        worn, flat = (
+            Learned(replace(PLATE_JOB, cuts=tuple(c))).process(here).mean() for c in (cuts, without)
+        )
+        self.assertGreater(worn, flat + 0.2)
 
     def test_a_strips_widths_say_nothing_of_lean_or_swirl(self) -> None:
         strip = Cut("c1", "strip", 2100, 1.5, edges=(EdgeReading("both", 90.0, 2.0, 0.5),))
@@ -82,10 +110,11 @@ class Bevel(unittest.TestCase):
         old = square(1, 4.0, series=Series(parts="p1", mount="m1"))
         new = Cut("c2", "strip", 2100, 1.5, series=Series(parts="p2", mount="m2"))
         model = model_of(old, new)
-        for spread in model.spreads:
-            self.assertAlmostEqual(spread.mean[LEAN_X], 0.0, places=9)
+        for h in model.hypotheses:
+            self.assertAlmostEqual(h.mean[LEAN_X], 0.0, places=9)
         same = model_of(square(1, 4.0), Cut("c2", "strip", 2100, 1.5))
-        self.assertLess(max(model.spreads, key=lambda s: s.weight).mean[0], same.spreads[0].mean[0])
+        heaviest = [max(m.hypotheses, key=lambda h: h.weight) for m in (model, same)]
+        self.assertLess(heaviest[0].mean[0], heaviest[1].mean[0])
 
 
 class Voltage(unittest.TestCase):

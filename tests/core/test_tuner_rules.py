@@ -11,7 +11,7 @@ from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import verdict_of
 from orthotome.core.trial.campaign import Campaign, Cut, Dross, EdgeReading, Series, Target
 from orthotome.core.tuner.advise import advise, judge
-from orthotome.core.tuner.chances import Candidates, Learned, same_edges
+from orthotome.core.tuner.chances import Candidates, Learned
 from orthotome.core.tuner.voltage_model import VoltageModel
 from tests.jobs import PLATE_JOB
 
@@ -78,7 +78,7 @@ class Passed(unittest.TestCase):
         return judge(job(*cuts, target=target or PLATE_JOB.target)).passed[-1]
 
     def test_near_the_limit_it_is_left_open_and_proves_nothing(self) -> None:
-        cuts = [square(n, 1.55) for n in (1, 2, 3)]
+        cuts = [square(n, 1.65) for n in (1, 2, 3)]
         self.assertTrue(0.62 < self.chance(*cuts) < 0.88, self.chance(*cuts))
         judged = judge(job(*cuts))
         self.assertNotEqual(judged.advice.status, "square")
@@ -117,9 +117,9 @@ class Passed(unittest.TestCase):
             EdgeReading("right", 0.0, 0.3, 0.4),
             EdgeReading("left", 0.0, 0.4, 0.4),
         )
-        rows = Learned(job(replace(square(1), edges=edges))).bevel.readings.rows
+        model = Learned(job(replace(square(1), edges=edges))).bevel
         self.assertEqual(
-            same_edges(rows).tolist(), [[1, 0, 1, 0], [0, 1, 0, 0], [1, 0, 1, 0], [0, 0, 0, 1]]
+            model.readings.same_edge.tolist(), [[1, 0, 1, 0], [0, 1, 0, 0], [1, 0, 1, 0], [0, 0, 0, 1]]
         )
 
 

@@ -11,7 +11,7 @@ import { CutThisNext } from './CutThisNext';
 import { Evidence } from './Evidence';
 import { EndOn } from './EndOn';
 import type { Log } from '../log/log';
-import { useOpenLog } from '../log/openLog';
+import { useCorrect, useOpenLog } from '../log/openLog';
 
 const loadLogSheet = async () => ({ default: (await import('../log/LogSheet')).LogSheet });
 const LogSheet = lazy(loadLogSheet);
@@ -55,6 +55,7 @@ function BenchOfTrial({ trialId }: { trialId: number }) {
   const shop = useQuery(shopQuery);
   const [log, setLog] = useState<Log | null>(null);
   const { open, kept, refused, simulate } = useOpenLog(trialId, bench.data, setLog);
+  const { correct } = useCorrect(bench.data?.trial, setLog);
   useEffect(() => {
     void loadLogSheet(); // at hand before it is asked for
   }, []);
@@ -87,6 +88,10 @@ function BenchOfTrial({ trialId }: { trialId: number }) {
           refused={refused}
           onLog={open}
           onSimulate={simulate}
+          onReadAgain={(again) => {
+            const cut = bench.data.cuts.find((c) => c.id === again[0]?.cut_id);
+            if (cut) correct({ cut, again });
+          }}
         />
         <EndOn bench={bench.data} units={shop.data} />
         <Evidence bench={bench.data} units={shop.data} />

@@ -16,6 +16,7 @@ import { ReadyLine } from './ReadyLine';
 import { LockButton } from './LockButton';
 import type { Log } from '../log/log';
 import { PutRight } from './PutRight';
+import { ReadAgain } from './ReadAgain';
 import { WaitingPieces } from './WaitingPieces';
 import { kept, lastCut, STATUS_MARK, type Bench } from './model';
 
@@ -31,10 +32,11 @@ interface Props {
   refused: string | null;
   onLog: (through: Log['through'], piece?: Waiting) => void;
   onSimulate: (piece?: Waiting) => void;
+  onReadAgain: (asked: Bench['read_again']) => void;
 }
 
 /** What to set, how it differs from the last cut, why, and the chance that it passes. */
-export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate }: Props) {
+export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate, onReadAgain }: Props) {
   const { trial, advice } = bench;
   const thickness = showThickness(trial.thickness_mm, units);
   return (
@@ -65,6 +67,9 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate 
         <p className={styles.why}>Read what is cut first: then it says what to cut next.</p>
       ) : (
         <NextSetting bench={bench} units={units} />
+      )}
+      {!trial.recipe_id && bench.waiting.length === 0 && (
+        <ReadAgain bench={bench} onRead={onReadAgain} />
       )}
       {refused && <Notice kind="refusal">{refused}</Notice>}
       <Actions bench={bench} units={units} keptLog={keptLog} onLog={onLog} onSimulate={onSimulate} />

@@ -964,6 +964,8 @@ export interface paths {
         /**
          * Get Log Sheet
          * @description The sheet that a piece is logged on, or that a logged cut is corrected on, with all it has.
+         *
+         *     ``again`` names edges of the cut to read once more, as ``right 90, left 0``.
          */
         get: operations["get_log_sheet"];
         put?: never;
@@ -1386,6 +1388,11 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["FindingAdvice"][];
             hand_off: components["schemas"]["HandOffAdvice"] | null;
+            /**
+             * Read Again
+             * @default []
+             */
+            read_again: components["schemas"]["ReadAgainAdvice"][];
         };
         /**
          * AirFile
@@ -1485,9 +1492,11 @@ export interface components {
             /** Heading */
             heading: string;
             /** Findings */
-            findings: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air___"][];
-            hand_off: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air___"] | null;
+            findings: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible___"][];
+            hand_off: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible___"] | null;
             now: components["schemas"]["NextAct"];
+            /** Read Again */
+            read_again: components["schemas"]["ReadAgainHere"][];
             log_sheet: components["schemas"]["LogSheet"];
             parts: components["schemas"]["BevelParts"] | null;
             chance_map: components["schemas"]["ChanceMap"];
@@ -1683,7 +1692,7 @@ export interface components {
         };
         /**
          * CampaignFile
-         * @description A campaign: one metal, thickness and torch set, with its cuts.
+         * @description A campaign, with what earlier ones on the same table may teach it.
          */
         CampaignFile: {
             /**
@@ -1717,6 +1726,8 @@ export interface components {
              * @default []
              */
             cuts: components["schemas"]["CutFile"][];
+            /** History */
+            history?: components["schemas"]["PlainCampaignFile"][] | null;
         };
         /**
          * ChanceMap
@@ -2407,12 +2418,12 @@ export interface components {
          *     it, ``cure`` what puts it right; ``cautions`` come before the cure. ``numbers`` are its figures by the
          *     names that files give them.
          */
-        Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air___: {
+        Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible___: {
             /**
              * Code
              * @enum {string}
              */
-            code: "wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air";
+            code: "wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible";
             /** Why */
             why: string;
             /** Numbers */
@@ -3026,6 +3037,43 @@ export interface components {
             spot: components["schemas"]["ZoneModel"];
         };
         /**
+         * PlainCampaignFile
+         * @description A campaign without a history: one metal, thickness and torch set, with its cuts.
+         */
+        PlainCampaignFile: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "orthotome.campaign";
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /** Metal */
+            metal: string;
+            /**
+             * Thickness Mm
+             * @description mm
+             */
+            thickness_mm: number;
+            torch_set: components["schemas"]["TorchSetFile"];
+            start: components["schemas"]["StartFile"];
+            target: components["schemas"]["TargetFile"];
+            limits: components["schemas"]["LimitsFile"];
+            /**
+             * Cuts
+             * @default []
+             */
+            cuts: components["schemas"]["CutFile"][];
+        };
+        /**
          * PlateAnswer
          * @description A plate with what is taken of it.
          */
@@ -3215,6 +3263,42 @@ export interface components {
             share_at_speed: number;
             /** Blind Mm */
             blind_mm: number | null;
+        };
+        /**
+         * ReadAgainAdvice
+         * @description An edge to read once more before anything else is cut.
+         */
+        ReadAgainAdvice: {
+            /** Cut */
+            cut: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "right" | "left";
+            /** Heading Deg */
+            heading_deg: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * ReadAgainHere
+         * @description An edge of a logged cut to read once more before anything else is cut.
+         */
+        ReadAgainHere: {
+            /** Cut Id */
+            cut_id: number;
+            /** Number */
+            number: number;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "right" | "left";
+            /** Heading Deg */
+            heading_deg: number;
+            /** Why */
+            why: string;
         };
         /**
          * ReadyAnswer
@@ -9259,6 +9343,7 @@ export interface operations {
             query?: {
                 piece?: "strip" | "square" | "round" | "hole";
                 cut_id?: number | null;
+                again?: string;
             };
             header?: never;
             path: {

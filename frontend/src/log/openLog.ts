@@ -5,6 +5,7 @@ import { refusalText } from '../kit/Notice';
 import { correctionLog, newLog, simulatedLog, type Log } from './log';
 
 type Waiting = Schema['WaitingPiece'];
+type Again = Schema['ReadAgainHere'];
 
 const localKey = (trialId: number): string => `log of trial ${trialId}`;
 
@@ -80,13 +81,14 @@ export function useOpenLog(trialId: number, bench: Bench | undefined, setLog: (l
   };
 }
 
-/** Opens a logged cut on its own sheet, with every reading it has. */
+/** Opens a logged cut on its own sheet, with every reading it has; edges to read again come first. */
 export function useCorrect(trial: Trial | undefined, setLog: (log: Log) => void) {
   const opened = useMutation({
-    mutationFn: async (cut: Cut) => {
+    mutationFn: async ({ cut, again }: { cut: Cut; again?: readonly Again[] }) => {
       if (!trial) throw new Error('there is no trial to correct a cut of');
       const path = { trial_id: trial.id };
-      const query = { cut_id: cut.id };
+      const edges = (again ?? []).map((e) => `${e.side} ${e.heading_deg}`).join(',');
+      const query = { cut_id: cut.id, again: edges };
       const sheet = await answered(
         api.GET('/api/trials/{trial_id}/log-sheet', { params: { path, query } }),
       );

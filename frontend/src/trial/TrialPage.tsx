@@ -49,7 +49,13 @@ export function TrialPage() {
       )}
       <ol className={styles.cuts}>
         {[...data.cuts].reverse().map((c) => (
-          <CutEntry key={c.id} cut={c} bench={data} units={units} onCorrect={() => correct(c)} />
+          <CutEntry
+            key={c.id}
+            cut={c}
+            bench={data}
+            units={units}
+            onCorrect={() => correct({ cut: c })}
+          />
         ))}
       </ol>
       {refused && <Notice kind="refusal">{refused}</Notice>}

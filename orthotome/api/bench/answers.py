@@ -33,6 +33,7 @@ def bench(
     advice, campaign = judgement.advice, judgement.learned.campaign
     slope, slope_sd = judgement.learned.volts.volts_per_mm
     act, handed = next_act(judgement), advice.hand_off
+    rows = {c.cut.id: c.row for c in logged}
     expected = None
     if advice.next_cuts:
         expected = expected_to_file(judgement.expected(act.setting))
@@ -52,6 +53,16 @@ def bench(
         next_expected=expected,
         log_sheet=log_sheet(campaign),
         now=act,
+        read_again=[
+            models.ReadAgainHere(
+                cut_id=rows[r.cut].id or 0,
+                number=rows[r.cut].number,
+                side=r.side,
+                heading_deg=r.heading_deg,
+                why=r.why,
+            )
+            for r in advice.read_again
+        ],
         waiting=[
             models.WaitingPiece(
                 **w.model_dump(include=set(models.WaitingPiece.model_fields) - {"nicks"}),

@@ -1,6 +1,7 @@
 """What goes over the wire of the Bench: the advice and what it rests on."""
 
 from datetime import datetime
+from typing import Literal
 
 from pydantic import BaseModel
 
@@ -38,6 +39,16 @@ class WaitingPiece(BaseModel):
     cut_at: datetime
 
 
+class ReadAgainHere(BaseModel):
+    """An edge of a logged cut to read once more before anything else is cut."""
+
+    cut_id: int
+    number: int
+    side: Literal["right", "left"]
+    heading_deg: float
+    why: str
+
+
 class BenchAnswer(BaseModel):
     """Everything the Bench shows of a trial."""
 
@@ -48,6 +59,7 @@ class BenchAnswer(BaseModel):
     findings: tuple[AdviceFinding, ...]
     hand_off: AdviceFinding | None
     now: NextAct
+    read_again: list[ReadAgainHere]
     log_sheet: LogSheet
     parts: BevelParts | None
     chance_map: ChanceMap

@@ -1,7 +1,7 @@
 """Logging cuts, correcting them, striking them out, and half-typed logs."""
 
 from collections.abc import Sequence
-from typing import Annotated, Any
+from typing import Annotated, Any, cast
 
 from fastapi import APIRouter, Query
 from sqlmodel import Session
@@ -9,6 +9,7 @@ from sqlmodel import Session
 from orthotome.api.depends import Reading, Store
 from orthotome.api.log import answers, models
 from orthotome.api.wire import Id
+from orthotome.core.edge.edges import Side
 from orthotome.core.errors import TradeError
 from orthotome.core.log.correction import Correction
 from orthotome.core.log.sheet import STRIP_ANSWERS, LogSheet, log_sheet
@@ -25,6 +26,8 @@ from orthotome.store.trial import trials
 
 router = APIRouter(tags=["log"])
 
+_AGAIN = r"^(\s*(right|left) [0-9]{1,3}(\.[0-9]+)?\s*(,|$))*$"
+
 
 @router.get("/trials/{trial_id}/log-sheet")
 def get_log_sheet(
@@ -32,13 +35,19 @@ def get_log_sheet(
     session: Reading,
     piece: Annotated[PieceKind, Query()] = "square",
     cut_id: Annotated[Id | None, Query()] = None,
+    again: Annotated[str, Query(pattern=_AGAIN, max_length=200)] = "",
 ) -> LogSheet:
-    """The sheet that a piece is logged on, or that a logged cut is corrected on, with all it has."""
+    """The sheet that a piece is logged on, or that a logged cut is corrected on, with all it has.
+
+    ``again`` names edges of the cut to read once more, as ``right 90, left 0``.
+    """
     campaign = campaigns.campaign_of(session, trials.trial(session, trial_id))
     if cut_id is None:
         return log_sheet(campaign, piece)
     logged = cuts.logged_cut(session, cut_id)
-    return log_sheet(campaign, logged.cut.piece, logged.cut, logged.edge_ids)
+    edges = [e.split() for e in again.split(",") if e.strip()]
+    asked = [(cast("Side", side), float(heading)) for side, heading in edges]
+    return log_sheet(campaign, logged.cut.piece, logged.cut, logged.edge_ids, asked)
 
 
 @router.post("/trials/{trial_id}/cuts", status_code=201)

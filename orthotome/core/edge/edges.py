@@ -51,3 +51,16 @@ def lean_from_components(lean_x_deg: float, lean_y_deg: float) -> tuple[float, f
         math.hypot(lean_x_deg, lean_y_deg),
         math.degrees(math.atan2(lean_y_deg, lean_x_deg)) % 360.0,
     )
+
+
+_COMPASS = {
+    0.0: "cut to the right",
+    90.0: "cut away from you",
+    180.0: "cut to the left",
+    270.0: "cut toward you",
+}
+
+
+def cut_toward(heading_deg: float) -> str:
+    """Which way an edge was cut, as an operator sees it from the front of the table."""
+    return _COMPASS.get(heading_deg % 360.0, f"cut toward {heading_deg:g}°")

@@ -5,11 +5,12 @@ each in a slot of its own, with the uncertainty and the method it was read with.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from orthotome.core.edge.edges import (
     SQUARE_HEADINGS_DEG,
     Side,
+    cut_toward,
     far_side_heading_deg,
     good_side,
     other_side,
@@ -28,9 +29,6 @@ from orthotome.core.trial.campaign import (
 STRIP_HEADING_DEG = 90.0  # a strip ladder's slots are cut away from the operator
 USUAL_METHOD = "angle_gauge"
 
-COMPASS = {0.0: "cut to the right", 90.0: "cut away from you", 180.0: "cut to the left"} | {
-    270.0: "cut toward you"
-}
 THROUGH: dict[Through, str] = {"full": "Dropped", "partial": "Hung on", "none": "Not through"}
 DROSS: dict[DrossKind, str] = {
     "low_speed": "Chunks",
@@ -97,8 +95,12 @@ def log_sheet(
     piece: PieceKind = "square",
     cut: Cut | None = None,
     edge_ids: Sequence[int] = (),
+    again: Sequence[tuple[Side, float]] = (),
 ) -> LogSheet:
-    """The sheet of a piece, or of a cut that was logged on one (``edge_ids`` are its readings')."""
+    """The sheet of a piece, or of a cut that was logged on one (``edge_ids`` are its readings').
+
+    Edges to read ``again`` have an empty slot more, which comes first: the reading there stays.
+    """
     good, u_deg = good_side(campaign.torch_set.swirl), angle_gauge_u_deg(campaign.thickness_mm)
     asked = _asked(good, piece)
     slots = []
@@ -109,7 +111,12 @@ def log_sheet(
             left.remove(read)
         slots.append(_slot(side, heading, good, read or u_deg))
     slots += [_slot(e.side, e.heading_deg, good, (e, edge_id)) for e, edge_id in left]
-    kept, scrap = [s.key for s in slots if s.kept], [s.key for s in slots if not s.kept]
+    once_more = [_once_more(_slot(side, heading, good, u_deg)) for side, heading in again]
+    slots = [*once_more, *slots]
+    kept, scrap = (
+        [s.key for s in slots if s.kept or s in once_more],
+        [s.key for s in slots if not s.kept and s not in once_more],
+    )
     return LogSheet(
         piece,
         campaign.target.bevel_deg,
@@ -137,13 +144,17 @@ def _slot(side: str, heading: float, good: Side, read: tuple[EdgeReading, int] |
     """A slot with its reading and that reading's id, or with the uncertainty that one will have."""
     kept = side in (good, "both")
     what = "Kept edge" if kept else "Near edge of the scrap bar"
-    where = COMPASS.get(heading, f"cut toward {heading:g}°")
+    where = cut_toward(heading)
     if isinstance(read, float):
         return Slot(f"{side} {heading:g}", side, heading, kept, f"{what}, {where}", read)
     edge, edge_id = read
     label = f"{'Both edges' if side == 'both' else what}, {where}"
     told = (edge.u_deg, edge.method, edge_id, edge.bevel_deg)
     return Slot(f"reading {edge_id}", side, heading, kept, label, *told)
+
+
+def _once_more(slot: Slot) -> Slot:
+    return replace(slot, key=f"again {slot.key}", label=f"Once more: {slot.label}")
 
 
 def _dross_choices() -> tuple[DrossChoice, ...]:

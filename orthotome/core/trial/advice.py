@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from orthotome.core.edge.edges import Side
 from orthotome.core.findings import Finding, LeadsTo
 from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Dross, PieceKind
@@ -54,6 +55,7 @@ Cause = Literal[
     "window_misses_square",
     "height_uncertain",
     "gas_or_air",
+    "faster_possible",
 ]
 """What keeps a target out of reach, or is worth knowing; hand-offs name one of the first six."""
 
@@ -75,6 +77,7 @@ CAUSE_WORDS: dict[Cause, str] = {
     "window_misses_square": "Square and clean do not meet",
     "height_uncertain": "Height is a guess",
     "gas_or_air": "Gas or air",
+    "faster_possible": "Proven, and perhaps not the fastest",
 }
 _PUT_RIGHT: dict[Cause, LeadsTo] = {
     "jet_lean": LeadsTo("torch", "The jet is set upright: go on", {"kind": "mount"}),
@@ -88,6 +91,16 @@ def found(code: Cause, why: str, numbers: Mapping[str, float] | None = None) -> 
 
 
 @dataclass(frozen=True)
+class ReadAgain:
+    """An edge to read once more before anything else is cut: its cut, its side, and which way it was cut."""
+
+    cut: str
+    side: Side
+    heading_deg: float
+    why: str
+
+
+@dataclass(frozen=True)
 class Advice:
     """The tuner's answer to a campaign."""
 
@@ -96,6 +109,7 @@ class Advice:
     next_cuts: tuple[NextCut, ...]
     findings: tuple[AdviceFinding, ...]
     hand_off: AdviceFinding | None
+    read_again: tuple[ReadAgain, ...] = ()
 
 
 ActKind = Literal["ladder", "cut", "lock"]

@@ -151,6 +151,7 @@ class Campaign:
     cuts: tuple[Cut, ...] = ()
     title: str = ""
     series_now: Series | None = None
+    history: tuple["Campaign", ...] = ()  # earlier ones of the same table, newest last
     start_how: StartHow | None = None  # None: nobody wrote down where the starting numbers came from
 
     @property

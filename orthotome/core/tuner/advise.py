@@ -4,6 +4,7 @@ The stop rule is a promise. ``square`` is said only for a setting that has passe
 own readings make that very probable) and whose next cut passes with at least 95 %.
 """
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -17,6 +18,7 @@ from orthotome.core.trial.advice import (
     AdviceFinding,
     Expected,
     NextCut,
+    ReadAgain,
     Recommended,
     Status,
     found,
@@ -26,6 +28,7 @@ from orthotome.core.tuner import causes
 from orthotome.core.tuner.bevel_model import SWIRL
 from orthotome.core.tuner.chances import Candidates, Learned, candidates_within
 from orthotome.core.tuner.reasons import why_next
+from orthotome.core.tuner.rereading import readings_to_take
 
 Array = NDArray[np.float64]
 
@@ -35,7 +38,9 @@ _NEARLY_BEST = 0.05  # settings within this of the best chance count as equally 
 _PASSES_KEPT = 40  # a pass further back was made on other parts, or is outweighed
 _SPEED_STEP = 0.25  # ln of the largest ratio to go in one cut; assumption
 _HEIGHT_STEP = 0.3  # of the starting height, the most to go up or down in one cut; assumption
-_SAME_SPEED = 0.08  # ln of a ratio too small to cut another piece for
+_WORTH_A_CUT = 0.12  # share that another setting must be faster by to be worth a cut; assumption
+_WORTH_SAYING = 0.05  # share of speed under which nothing is said of it
+_CUTS_FOR_BETTER = 2  # cuts after the first that passed that are spent on going faster or cleaner
 _TRIED_MM_MIN, _TRIED_MM = 1e-6, 1e-6
 
 
@@ -73,8 +78,12 @@ def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     passed = tuple(learned.passed_chance(i) if i >= late else 0.0 for i in range(len(campaign.cuts)))
     reason = causes.hand_off(learned, candidates, bevel, rest) if campaign.cuts else None
     status, at = _standing(learned, candidates, chances, near, passed)
-    if reason is not None and status != "square":
-        status = "hand_off"
+    again: tuple[ReadAgain, ...] = ()
+    swapped = reason is not None and reason.code == "wrong_side"
+    if status != "square" or swapped:  # parts lie on the side that is left to chance, square or not
+        again = readings_to_take(learned, status, float(chances[at]), reason)
+        if reason is not None and not again:  # a cause is not named while a reading may tell otherwise
+            status = "hand_off"
     recommended = None
     if status != "hand_off":  # no setting is recommended where none would pass
         recommended = _recommended(learned, candidates, at, float(chances[at]))
@@ -83,8 +92,10 @@ def judge(campaign: Campaign, batch: int = 1) -> Judgement:
         picks = _batch(bevel * rest * near[:, None], at, batch)
         next_cuts = tuple(_next_cut(learned, candidates, i, status == "confirm") for i in picks)
     said = tuple(_findings(learned, bevel, rest)) if campaign.cuts else ()
+    if status == "square":
+        said = (*said, *_what_going_on_might_win(learned, candidates, chances, at))
     handed = reason if status == "hand_off" else None
-    advice = Advice(status, recommended, next_cuts, said, handed)
+    advice = Advice(status, recommended, next_cuts, said, handed, again)
     return Judgement(advice, learned, candidates, chances, passed)
 
 
@@ -100,8 +111,15 @@ def _standing(
     proven = _settings_that_passed(learned, candidates, passed)
     best = _preferred(learned, candidates, chances * near)
     if proven:
+        sure = [i for i in proven if chances[i] >= PROOF]
         strongest = max(proven, key=lambda i: float(chances[i]))
-        if chances[strongest] >= PROOF and not _worth_going_on(learned, candidates, chances, strongest):
+        if sure and learned.campaign.target.priority != "square_first":
+            only = np.zeros_like(chances)
+            only[sure] = chances[sure]
+            strongest = _preferred(learned, candidates, only)
+        if chances[strongest] >= PROOF and not _worth_going_on(
+            learned, candidates, chances, strongest, passed
+        ):
             return "square", strongest
         if chances[best] < PROOF and chances[strongest] >= chances[best] - _WORTH_MOVING:
             return "confirm", strongest
@@ -123,16 +141,27 @@ def _within_a_step(learned: Learned, candidates: Candidates) -> Array:
     return (near if near.any() else ~near).astype(np.float64)
 
 
-def _worth_going_on(learned: Learned, candidates: Candidates, chances: Array, proven: int) -> bool:
+def _worth_going_on(
+    learned: Learned, candidates: Candidates, chances: Array, proven: int, passed: tuple[float, ...]
+) -> bool:
     """Whether a priority for clean or fast asks for another setting that is as sure to pass.
 
-    Square first is content with what is proven.
+    Square first is content with what is proven. Else another cut is worth its steel for a clear gain, and only
+    so often: what is proven is not left for what might be better as long as the steel lasts.
     """
-    best = _preferred(learned, candidates, chances)
-    if learned.campaign.target.priority == "square_first" or chances[best] < PROOF:
+    if learned.campaign.target.priority == "square_first":
         return False
+    first = next((i for i, p in enumerate(passed) if p >= PASSED), len(passed))
+    if len(passed) - first > _CUTS_FOR_BETTER:
+        return False
+    best = _preferred(learned, candidates, chances)
+    return chances[best] >= PROOF and _gain(candidates, best, proven) > _WORTH_A_CUT
+
+
+def _gain(candidates: Candidates, best: int, proven: int) -> float:
+    """How much faster (a share) one setting is than another; either way for an end that is not speed."""
     speeds = candidates.speed_mm_min
-    return abs(float(np.log(speeds[best] / speeds[proven]))) > _SAME_SPEED
+    return abs(float(speeds[best] / speeds[proven])) - 1.0
 
 
 def _settings_that_passed(
@@ -218,6 +247,20 @@ def _next_cut(learned: Learned, candidates: Candidates, at: int, confirming: boo
     same = bool(cuts) and cuts[-1].speed_mm_min == speed and cuts[-1].cut_height_mm == height
     why = why_next(learned, speed, height, repeat=confirming and same)
     return NextCut("square", speed, height, why)
+
+
+def _what_going_on_might_win(
+    learned: Learned, candidates: Candidates, chances: Array, at: int
+) -> Iterator[AdviceFinding]:
+    """What is left on the table when a proven setting is locked, for the operator to choose."""
+    best = _preferred(learned, candidates, chances)
+    gain = _gain(candidates, best, at)
+    if learned.campaign.target.priority == "fastest_in_tolerance" and gain > _WORTH_SAYING:
+        yield found(
+            "faster_possible",
+            f"This is proven. About {gain:.0%} faster may still be in tolerance: one or two cuts would tell.",
+            {"gain": gain},
+        )
 
 
 def _findings(learned: Learned, bevel: Array, rest: Array) -> list[AdviceFinding]:

@@ -7,29 +7,41 @@ One reading ``y`` of one edge with outward normal ``n``, cut at ``x = ln(speed/s
         + s * swirl                                         s = -1 good side, +1 the other, 0 both
         + lean_x cos n + lean_y sin n                       the jet's lean, in the plane
         + two_c cos 2n + two_s sin 2n                       oval bore or unequal axes
+        + wear * (starts - starts now) / 100                what the parts did meanwhile
         + offsets of earlier parts and plates
         + cut spread + edge spread + reading error
 
-It is linear in the unknowns, so the posterior is Gaussian for given spreads; the spreads run over a
-small grid and are weighed by how well each explains the readings. (Standard conjugate results for
-Bayesian linear regression; the rank-one cut spread by the Sherman-Morrison formula.)
+It is linear in the unknowns, so for given spreads, a given gauge and given wild readings the posterior is
+Gaussian. Spreads and the gauge's real error run over a small grid. A reading is sound, or wild (gauge on a
+burr, wrong edge, wrong sign): which are wild is found greedily for each point of the grid, and the doubtful
+ones are kept both ways (``core.edge.wild``). Every such *hypothesis* is weighed by how well it explains the readings.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import cached_property
+from itertools import product
 
 import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.edge.edges import good_side, outward_normal_deg
+from orthotome.core.edge.wild import WILD_DEG, Array, Flags, likeliest_wild
 from orthotome.core.trial.campaign import Campaign, Cut, Series
 from orthotome.core.tuner import priors
+from orthotome.core.tuner.beliefs import Beliefs, trade_beliefs
 
-Array = NDArray[np.float64]
+_DOUBTFUL = 5  # readings that each grid point holds both sound and wild, at the most
+_NOT_DOUBTED = -3.5  # log odds under which a reading's other kind is not followed up
+_NEGLIGIBLE = 2e-4  # share of the weight under which a hypothesis is dropped
+_MANY_READINGS = (
+    220  # more than this are weighed on the coarse grid: they know their spread by themselves
+)
 
 PROCESS = 6  # columns of b0..b5
-SWIRL, LEAN_X, LEAN_Y, TWO_C, TWO_S = range(PROCESS, PROCESS + 5)
-FIXED = PROCESS + 5  # columns before the offsets of earlier series
+SWIRL, LEAN_X, LEAN_Y, TWO_C, TWO_S, WEAR = range(PROCESS, PROCESS + 6)
+EDGE = slice(SWIRL, WEAR)  # columns of what one edge differs in from another of its cut
+FIXED = PROCESS + 6  # columns before the offsets of earlier series
 
 
 def process_columns(x: Array, z: Array) -> Array:
@@ -45,11 +57,21 @@ def edge_columns(sign: Array, normal_deg: Array) -> Array:
 
 
 @dataclass(frozen=True)
-class Spread:
-    """One point of the spread grid with its weight and the Gaussian posterior it leads to."""
+class Spreads:
+    """What one point of the grid supposes: spread from cut to cut and edge to edge, in degrees, and how
+    many times its stated uncertainty the gauge really errs."""
 
     cut_deg: float
     edge_deg: float
+    gauge: float
+
+
+@dataclass(frozen=True)
+class Hypothesis:
+    """Spreads with the readings held wild (shape (readings,)), its weight, and the Gaussian posterior."""
+
+    spreads: Spreads
+    wild: Flags
     weight: float
     mean: Array
     root: Array  # covariance = root @ root.T
@@ -63,7 +85,20 @@ class Readings:
     bevel_deg: Array
     u_deg: Array
     cut: NDArray[np.int64]
+    place: tuple[tuple[str, float], ...]  # side and heading
     height_sd_mm: Array  # per cut
+
+    @cached_property
+    def same_edge(self) -> Array:
+        """1 where two readings were taken on the same edge of the same cut, shape (count, count)."""
+        keys = {
+            key: i
+            for i, key in enumerate(dict.fromkeys(zip(self.cut.tolist(), self.place, strict=True)))
+        }
+        which = np.array(
+            [keys[k] for k in zip(self.cut.tolist(), self.place, strict=True)], dtype=np.int64
+        )
+        return np.asarray(which[:, None] == which[None, :], dtype=np.float64)
 
     @property
     def count(self) -> int:
@@ -78,15 +113,22 @@ class BevelModel:
     height control only nominally has the height it was set to).
     """
 
-    def __init__(self, campaign: Campaign, heights_mm: Array, height_sd_mm: Array) -> None:
+    def __init__(
+        self,
+        campaign: Campaign,
+        heights_mm: Array,
+        height_sd_mm: Array,
+        beliefs: Beliefs | None = None,
+    ) -> None:
         self.campaign = campaign
+        self.beliefs = beliefs or trade_beliefs(campaign)
         self.good_side = good_side(campaign.torch_set.swirl)
         self._offsets = _Offsets(campaign.cuts, campaign.current_series)
-        self._scale = priors.slope_scale(campaign.thickness_mm)
         self.x, self.z = self.coordinates(np.array([c.speed_mm_min for c in campaign.cuts]), heights_mm)
         self.readings = self._collect(height_sd_mm)
         self.prior_mean, self.prior_sd = self._prior()
-        self.spreads = self._learn()
+        self._expected = (self.readings.rows * self.prior_sd**2) @ self.readings.rows.T
+        self.hypotheses = self._learn()
 
     def coordinates(self, speed_mm_min: Array, height_mm: Array) -> tuple[Array, Array]:
         """Candidates as the model sees them: ln(speed ratio) and mm from the starting numbers."""
@@ -106,30 +148,48 @@ class BevelModel:
         edge = edge_columns(sign, normal_deg)
         offsets = np.zeros((n, self._offsets.count))
         self._offsets.fill(offsets, edge, index)
-        return np.hstack([process, edge, offsets])
+        return np.hstack([process, edge, np.full((n, 1), self._worn(index)), offsets])
 
-    def sample(self, normals: Array, picks: Array) -> tuple[Array, Array, Array]:
-        """Posterior draws: (unknowns (S, columns), cut spread (S,), edge spread (S,)).
+    def _worn(self, index: int) -> float:
+        """Hundreds of starts from cut ``index`` to now, negative; 0 where they are not known or were on
+        other parts."""
+        cuts, now = self.campaign.cuts, self.campaign.current_series
+        known = [c.starts for c in cuts if c.starts is not None and c.series.parts == now.parts]
+        cut = cuts[index]
+        if cut.starts is None or cut.series.parts != now.parts:
+            return 0.0
+        return (cut.starts - max(known)) / 100.0
+
+    def sample(self, normals: Array, picks: Array) -> tuple[Array, NDArray[np.int64]]:
+        """Posterior draws: (unknowns (S, columns), which hypothesis each is of (S,)).
 
         ``normals`` are standard normal, shape (S, >= columns); ``picks`` uniform in [0, 1), shape
-        (S,), choose the spread grid's point. The caller fixes both, so the answer is repeatable.
+        (S,), choose the hypothesis. The caller fixes both, so the answer is repeatable.
         """
-        edges = np.cumsum([s.weight for s in self.spreads])
-        which = np.minimum(np.searchsorted(edges, picks * edges[-1], side="right"), len(edges) - 1)
+        edges = np.cumsum([h.weight for h in self.hypotheses])
+        at = np.searchsorted(edges, picks * edges[-1], side="right")
+        which = np.minimum(at, len(edges) - 1)
         columns = len(self.prior_mean)
         draws = np.empty((len(picks), columns))
-        for k, spread in enumerate(self.spreads):
+        for k, hypothesis in enumerate(self.hypotheses):
             chosen = which == k
-            draws[chosen] = spread.mean + normals[chosen, :columns] @ spread.root.T
-        cut = np.array([s.cut_deg for s in self.spreads])[which]
-        edge = np.array([s.edge_deg for s in self.spreads])[which]
-        return draws, cut, edge
+            if chosen.any():
+                draws[chosen] = hypothesis.mean + normals[chosen, :columns] @ hypothesis.root.T
+        return draws, which
+
+    @property
+    def wild_chances(self) -> Array:
+        """Chance of each reading that it is wild, shape (readings,)."""
+        weights = np.array([h.weight for h in self.hypotheses])
+        flags = np.array([h.wild for h in self.hypotheses], dtype=np.float64)
+        return np.asarray(weights @ flags.reshape(len(weights), -1) / weights.sum())
 
     def _collect(self, height_sd_mm: Array) -> Readings:
         rows: list[Array] = []
         values: list[float] = []
         u: list[float] = []
         cut: list[int] = []
+        place: list[tuple[str, float]] = []
         for i, c in enumerate(self.campaign.cuts):
             if not c.edges:
                 continue
@@ -144,73 +204,87 @@ class BevelModel:
             values.extend(e.bevel_deg for e in c.edges)
             u.extend(e.u_deg for e in c.edges)
             cut.extend([i] * len(c.edges))
+            place.extend((e.side, e.heading_deg % 360.0) for e in c.edges)
         width = FIXED + self._offsets.count
         stacked = np.vstack(rows) if rows else np.empty((0, width))
         return Readings(
-            stacked, np.array(values), np.array(u), np.array(cut, dtype=np.int64), height_sd_mm
+            stacked,
+            np.array(values),
+            np.array(u),
+            np.array(cut, dtype=np.int64),
+            tuple(place),
+            height_sd_mm,
         )
 
     def _prior(self) -> tuple[Array, Array]:
-        s = self._scale
+        b = self.beliefs
         pairs = [
-            priors.START_BEVEL,
-            (priors.SPEED_SLOPE[0] * s, priors.SPEED_SLOPE[1] * s),
-            (priors.HEIGHT_SLOPE[0] * s, priors.HEIGHT_SLOPE[1] * s),
-            priors.SPEED_BEND,
-            priors.HEIGHT_BEND,
-            priors.SPEED_HEIGHT_BEND,
-            priors.SWIRL,
-            priors.LEAN,
-            priors.LEAN,
-            priors.TWOFOLD,
-            priors.TWOFOLD,
+            *b.process,
+            b.swirl,
+            *b.lean,
+            b.two_fold,
+            b.two_fold,
+            priors.WEAR,
             *self._offsets.priors,
         ]
         mean, sd = np.array(pairs).T
         return mean, sd
 
-    def _learn(self) -> list[Spread]:
-        found = []
-        for cut_deg, cut_weight in priors.CUT_SPREAD_DEG:
-            for edge_deg, edge_weight in priors.EDGE_SPREAD_DEG:
-                mean, root, log_evidence = self._posterior(cut_deg, edge_deg)
-                weight = np.log(cut_weight * edge_weight) + log_evidence
-                found.append((cut_deg, edge_deg, weight, mean, root))
-        top = max(f[2] for f in found)
-        return [Spread(c, e, float(np.exp(w - top)), m, r) for c, e, w, m, r in found]
+    def _learn(self) -> list[Hypothesis]:
+        """Every hypothesis worth its weight, heaviest grid points first."""
+        found = [h for spreads, weight in self._grid() for h in self._weighed(spreads, np.log(weight))]
+        top = max(weight for _, _, weight in found)
+        weights = np.exp([weight - top for _, _, weight in found])
+        worth = weights >= _NEGLIGIBLE * weights.sum()
+        return [
+            Hypothesis(spreads, wild, float(w), *self._posterior(spreads, wild))
+            for (spreads, wild, _), w, kept in zip(found, weights, worth, strict=True)
+            if kept
+        ]
 
-    def _posterior(self, cut_deg: float, edge_deg: float) -> tuple[Array, Array, float]:
-        """Mean, root of the covariance and log evidence for given spreads.
+    def _grid(self) -> Iterator[tuple[Spreads, float]]:
+        coarse = self.readings.count > _MANY_READINGS
+        grids = (self.beliefs.cut_spread, self.beliefs.edge_spread, self.beliefs.gauge)
+        for (c, wc), (e, we), (g, wg) in product(*(g[1::2] if coarse else g for g in grids)):
+            yield Spreads(c, e, g), wc * we * wg
 
-        A cut's readings share its spread: their covariance is D + c 11', whose inverse is
-        D^-1 - k D^-1 11' D^-1 with k = c / (1 + c 1'D^-1 1).
-        """
+    def _covariance(self, spreads: Spreads, wild: Flags) -> Array:
+        """Covariance of all readings under a hypothesis, prior and spreads together."""
         r = self.readings
-        precision = np.diag(self.prior_sd**-2.0)
+        height = (self.prior_mean[2] * r.height_sd_mm[r.cut]) ** 2
+        together = (r.cut[:, None] == r.cut[None, :]) * (spreads.cut_deg**2 + height)
+        own = (spreads.gauge * r.u_deg) ** 2 + np.where(wild, WILD_DEG**2, 0.0)
+        found: Array = self._expected + together + spreads.edge_deg**2 * r.same_edge + np.diag(own)
+        return found
+
+    def _weighed(self, spreads: Spreads, log_prior: float) -> Iterator[tuple[Spreads, Flags, float]]:
+        """The hypotheses of one grid point with their log weights: the likeliest wild readings, and each
+        doubtful one the other way."""
+        r = self.readings
+        wild = np.zeros(r.count, dtype=bool)
         if r.count == 0:
-            return self.prior_mean, np.diag(self.prior_sd), 0.0
-        cuts = len(self.campaign.cuts)
-        own = 1.0 / (r.u_deg**2 + edge_deg**2)
-        shared = cut_deg**2 + (self.prior_mean[2] * r.height_sd_mm) ** 2
-        total = np.bincount(r.cut, own, minlength=cuts)
-        k = shared / (1.0 + shared * total)
-        residual = r.bevel_deg - r.rows @ self.prior_mean
-        by_cut = np.zeros((cuts, r.rows.shape[1]))
-        np.add.at(by_cut, r.cut, r.rows * own[:, None])
-        residual_by_cut = np.bincount(r.cut, residual * own, minlength=cuts)
-        information = precision + (r.rows * own[:, None]).T @ r.rows - (by_cut * k[:, None]).T @ by_cut
-        pull = r.rows.T @ (own * residual) - by_cut.T @ (k * residual_by_cut)
-        lower = np.linalg.cholesky(information)
-        root = np.linalg.inv(lower).T
-        shift = root @ (root.T @ pull)
-        misfit = residual @ (own * residual) - k @ residual_by_cut**2 - pull @ shift
-        log_det = (
-            2 * np.log(np.diag(lower)).sum()
-            + 2 * np.log(self.prior_sd).sum()
-            - np.log(own).sum()
-            + np.log1p(shared * total).sum()
-        )
-        return self.prior_mean + shift, root, float(-0.5 * (misfit + log_det))
+            yield spreads, wild, log_prior
+            return
+        off = r.bevel_deg - r.rows @ self.prior_mean
+        wild, odds, log_likelihood = likeliest_wild(self._covariance(spreads, wild), off)
+        log_weight = log_prior + log_likelihood
+        yield spreads, wild, log_weight
+        for i in np.argsort(-odds, kind="stable")[:_DOUBTFUL]:
+            if odds[i] > _NOT_DOUBTED:
+                other = wild.copy()
+                other[i] = ~other[i]
+                yield spreads, other, log_weight + float(odds[i])
+
+    def _posterior(self, spreads: Spreads, wild: Flags) -> tuple[Array, Array]:
+        """Mean, and root of the covariance, of the unknowns under a hypothesis."""
+        r, variance = self.readings, self.prior_sd**2
+        if r.count == 0:
+            return self.prior_mean, np.diag(self.prior_sd)
+        gain = np.linalg.solve(self._covariance(spreads, wild), r.rows * variance).T
+        mean = self.prior_mean + gain @ (r.bevel_deg - r.rows @ self.prior_mean)
+        covariance = np.diag(variance) - gain @ (r.rows * variance)
+        values, vectors = np.linalg.eigh((covariance + covariance.T) / 2)
+        return mean, vectors * np.sqrt(np.maximum(values, 0.0))
 
 
 class _Offsets:

@@ -21,11 +21,13 @@ from orthotome.core.tuner.chances import Candidates, Learned, candidates_within
 
 Array = NDArray[np.float64]
 
-RELIABLE = 0.9  # a setting "would pass" if its chance, were everything known, is this
+RELIABLE = 0.93  # a setting "would pass" if its chance, were everything known, is this
 HOPELESS = 0.04  # hand off when fewer draws than this leave a way
+TRIED, PATIENCE = 0.03, 5  # more hope that is given up with each cut after so many
 PROBABLE = 0.5  # the same for settings beyond the limits, which no cut has tried
 RESTORED = 0.4  # a cause explains it when taking it away gives this many draws a way
 SURE = 0.98
+SURE_TO_PASS = 0.95
 _SWAPPED_DEG = -0.3  # a swirl this far to the wrong side is more than an even jet
 _FINE_GAUGE_U_DEG = 0.3
 
@@ -38,9 +40,11 @@ def hand_off(
     ``bevel`` and ``rest`` are the candidates' chances per draw (bevel within the target; clean
     enough and through).
     """
-    if _swapped_chance(learned) > SURE:
+    if swapped_chance(learned) > SURE:
         return wrong_side()
-    if _ways(bevel, rest) > HOPELESS:
+    # The longer it was tried, the less hope is worth another cut.
+    hopeless = HOPELESS + TRIED * max(0, len(learned.campaign.cuts) - PATIENCE)
+    if _ways(bevel, rest) > hopeless:
         return _too_coarse(learned)
     return _explained(learned, candidates, rest)
 
@@ -90,7 +94,7 @@ def _explained(learned: Learned, candidates: Candidates, rest: Array) -> AdviceF
 
 def findings(learned: Learned) -> Iterator[AdviceFinding]:
     """What the evidence says besides the next setting, most telling first."""
-    if _swapped_chance(learned) > 0.9:
+    if swapped_chance(learned) > 0.9:
         yield wrong_side()
     lean = lean_finding(learned, cure=False)
     if lean.numbers["lean_deg"] > max(0.4, 2 * lean.numbers["sd_deg"]):
@@ -138,7 +142,8 @@ def wrong_side() -> AdviceFinding:
     )
 
 
-def _swapped_chance(learned: Learned) -> float:
+def swapped_chance(learned: Learned) -> float:
+    """Chance that the side that should be the squarer is clearly the worse one."""
     return float((learned.draws[:, SWIRL] < _SWAPPED_DEG).mean())
 
 
@@ -168,12 +173,15 @@ def _too_coarse(learned: Learned, least_squares: int = 2) -> AdviceFinding | Non
     u_deg = float(np.sqrt(np.mean(read.u_deg[judged] ** 2)))
     if cannot_judge(u_deg, learned.campaign.target.bevel_deg) is None:
         return None
-    spread = float(np.hypot(learned.cut_spread, learned.edge_spread).mean())
+    allowed, edges = learned.campaign.target.bevel_deg, len(signs)
 
     def provable(u_deg: float) -> bool:
-        sd = np.sqrt(spread**2 + u_deg**2 / 4)
-        one = 2 * ndtr(learned.campaign.target.bevel_deg / sd) - 1
-        return bool(one ** len(signs) >= 0.95)
+        """Whether a cut in the middle of the target, read four times so, would be called sure."""
+        nodes, weights = np.polynomial.hermite_e.hermegauss(15)
+        own = np.hypot(learned.edge_spread, u_deg / 2)[:, None]
+        shared = learned.cut_spread[:, None] * nodes
+        inside = (ndtr((allowed - shared) / own) - ndtr((-allowed - shared) / own)) ** edges
+        return float(np.median(inside @ weights / weights.sum())) >= SURE_TO_PASS
 
     if provable(u_deg) or not provable(_FINE_GAUGE_U_DEG):
         return None

@@ -9,6 +9,7 @@ the process bevel and one cut spread, so the cut passes when ``process + cut spr
 two bounds set by swirl, lean and edge spread, which is a difference of two normal integrals.
 """
 
+from collections import defaultdict
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -16,9 +17,18 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr
 
-from orthotome.core.edge.edges import SQUARE_HEADINGS_DEG, other_side, outward_normal_deg
-from orthotome.core.trial.campaign import Campaign, Limits
-from orthotome.core.tuner.bevel_model import PROCESS, SWIRL, BevelModel, edge_columns, process_columns
+from orthotome.core.edge.edges import SQUARE_HEADINGS_DEG, Side, outward_normal_deg
+from orthotome.core.edge.wild import WILD_DEG
+from orthotome.core.trial.campaign import Campaign, Limits, judged_sides
+from orthotome.core.tuner.beliefs import beliefs_of
+from orthotome.core.tuner.bevel_model import (
+    EDGE,
+    PROCESS,
+    BevelModel,
+    Spreads,
+    edge_columns,
+    process_columns,
+)
 from orthotome.core.tuner.dross_model import DrossModel
 from orthotome.core.tuner.voltage_model import VoltageModel, cut_heights_mm
 
@@ -78,8 +88,9 @@ class Learned:
         self.campaign = campaign
         self.volts = VoltageModel(campaign)
         heights, height_sd = cut_heights_mm(campaign, self.volts)
-        self.bevel = BevelModel(campaign, heights, height_sd)
-        self.dross = DrossModel(campaign)
+        beliefs = beliefs_of(campaign)
+        self.bevel = BevelModel(campaign, heights, height_sd, beliefs)
+        self.dross = DrossModel(campaign, beliefs.dross)
         columns = len(self.bevel.prior_mean)
         random = np.random.default_rng(_SEED)
         normals = random.standard_normal((DRAWS // 2, columns))
@@ -87,17 +98,24 @@ class Learned:
         picks = (np.arange(DRAWS) + 0.5) / DRAWS
         # Mirrored draws: the mean over draws is then the posterior mean exactly, per spread.
         mirrored = np.stack([normals, -normals], axis=1).reshape(DRAWS, columns)
-        self.draws, self.cut_spread, self.edge_spread = self.bevel.sample(mirrored, picks)
+        self.draws, self._which = self.bevel.sample(mirrored, picks)
+        spreads = [h.spreads for h in self.bevel.hypotheses]
+        self.cut_spread = np.array([s.cut_deg for s in spreads])[self._which]
+        self.edge_spread = np.array([s.edge_deg for s in spreads])[self._which]
         self._dross_draws = random.permutation(self.dross.resampled(DRAWS))
 
     @cached_property
     def judged_edges(self) -> tuple[Array, Array]:
         """(sign, normal) of the edges of a square that the target judges."""
-        good = self.bevel.good_side
-        sides = [good] if self.campaign.target.sides == "good" else [good, other_side(good)]
-        sign = [self.bevel.side_sign(s) for s in sides for _ in SQUARE_HEADINGS_DEG]
-        normal = [outward_normal_deg(s, h) for s in sides for h in SQUARE_HEADINGS_DEG]
+        sign = [self.bevel.side_sign(s) for s, _ in self.judged_places]
+        normal = [outward_normal_deg(s, h) for s, h in self.judged_places]
         return np.array(sign), np.array(normal)
+
+    @property
+    def judged_places(self) -> list[tuple[Side, float]]:
+        """(side, heading) of the same edges."""
+        sides = judged_sides(self.campaign.torch_set, self.campaign.target)
+        return [(s, h) for s in sides for h in SQUARE_HEADINGS_DEG]
 
     def process(self, settings: Candidates, draws: Array | None = None) -> Array:
         """Process bevel per setting and draw, shape (settings, draws)."""
@@ -109,7 +127,7 @@ class Learned:
         """Between which bounds the process bevel must lie for a square to pass, per draw."""
         sign, normal = self.judged_edges
         unknowns = self.draws if draws is None else draws
-        fixed = edge_columns(sign, normal) @ unknowns[:, SWIRL : SWIRL + 5].T  # (edges, draws)
+        fixed = edge_columns(sign, normal) @ unknowns[:, EDGE].T  # (edges, draws)
         fixed = fixed + (self.edge_spread[:, None] * self._edge_normals[:, : len(sign)]).T
         allowed = self.campaign.target.bevel_deg
         return -allowed - fixed.min(axis=0), allowed - fixed.max(axis=0)
@@ -172,31 +190,32 @@ class Learned:
         """
         readings = self.bevel.readings
         own = np.flatnonzero(readings.cut == index)
-        read_rows, y, u = readings.rows[own], readings.bevel_deg[own], readings.u_deg[own]
-        # A reading sees the edge it was taken on: same sign and normal.
-        read_edge = read_rows[:, SWIRL]
-        same = np.zeros((len(sign), len(own)))
-        for e in range(len(sign)):
-            gap = np.abs(rows[e, PROCESS:] - read_rows[:, PROCESS:]).max(axis=1)
-            same[e] = (gap < 1e-6) & (read_edge == sign[e])
+        read_rows, y = readings.rows[own], readings.bevel_deg[own]
+        # A reading sees the edge it was taken on.
+        read_at = [readings.place[i] for i in own]
+        same = np.array([[float(place == seen) for seen in read_at] for place in self.judged_places])
+        together = readings.same_edge[np.ix_(own, own)]
         inside = 0.0
         noise = self._edge_normals[:, : len(sign)]
-        for cut_deg, edge_deg in {*zip(self.cut_spread, self.edge_spread, strict=True)}:
-            chosen = (self.cut_spread == cut_deg) & (self.edge_spread == edge_deg)
+        for (spreads, wild), chosen in self._alike(own).items():
             theta = self.draws[chosen]
-            between = cut_deg**2 + edge_deg**2 * same
-            seen = cut_deg**2 + edge_deg**2 * same_edges(read_rows) + np.diag(u**2)
+            cut, edge = spreads.cut_deg**2, spreads.edge_deg**2
+            error = (spreads.gauge * readings.u_deg[own]) ** 2
+            error = error + np.where(np.array(wild, dtype=bool), WILD_DEG**2, 0.0)
+            between = cut + edge * same
+            seen = cut + edge * together + np.diag(error)
             gain = np.linalg.solve(seen, between.T).T
-            left = cut_deg**2 + edge_deg**2 * np.eye(len(sign)) - gain @ between.T
+            left = cut + edge * np.eye(len(sign)) - gain @ between.T
             root = np.linalg.cholesky(left + 1e-9 * np.eye(len(sign)))
             mean = theta @ rows.T + (y - theta @ read_rows.T) @ gain.T
             edges = mean + noise[chosen] @ root.T
             inside += float((np.abs(edges) <= allowed).all(axis=1).sum())
         return inside / DRAWS
 
-
-def same_edges(rows: Array) -> Array:
-    """Shape (readings, readings): 1 where two readings of a cut were taken on the same edge (read twice), else 0."""
-    edge = rows[:, PROCESS:]
-    apart: Array = np.abs(edge[:, None, :] - edge[None, :, :]).max(axis=2)
-    return np.where(apart < 1e-6, 1.0, 0.0)
+    def _alike(self, own: NDArray[np.int64]) -> dict[tuple[Spreads, tuple[bool, ...]], list[int]]:
+        """The draws by what their hypothesis says of these readings."""
+        told = [(h.spreads, tuple(h.wild[own].tolist())) for h in self.bevel.hypotheses]
+        found: dict[tuple[Spreads, tuple[bool, ...]], list[int]] = defaultdict(list)
+        for draw, k in enumerate(self._which):
+            found[told[k]].append(draw)
+        return found

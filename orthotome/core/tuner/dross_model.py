@@ -19,6 +19,7 @@ from scipy.special import log_ndtr, ndtr
 
 from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.tuner import priors
+from orthotome.core.tuner.priors import DrossPrior
 
 Array = NDArray[np.float64]
 
@@ -32,9 +33,9 @@ _ALL = slice(None)
 class DrossModel:
     """Weighted draws of the dross window after a campaign's cuts."""
 
-    def __init__(self, campaign: Campaign) -> None:
+    def __init__(self, campaign: Campaign, prior: DrossPrior | None = None) -> None:
         self._start = campaign.start
-        prior = priors.dross_prior(campaign.metal, campaign.thickness_mm)
+        prior = prior or priors.dross_prior(campaign.metal, campaign.thickness_mm)
         normal = np.random.default_rng(_SEED).standard_normal((8, DRAWS))
         uniform = ndtr(normal[7])
 

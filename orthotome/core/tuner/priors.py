@@ -28,11 +28,17 @@ TWOFOLD = (0.0, 0.6)
 PARTS_CHANGE = (0.0, 1.0)
 PLATE_CHANGE = (0.0, 0.4)
 
+# What a hundred starts do to the process bevel, deg: an electrode's pit raises the arc little by little.
+# Assumption.
+WEAR = (0.0, 0.15)
+
 # Spread of the bevel itself from cut to cut, and from edge to edge of one cut: a grid, weighed by the
 # cuts. Assumption, from the repeatability the trade quotes for one setting (about half a degree).
-CUT_SPREAD_DEG = ((0.15, 0.35), (0.3, 0.5), (0.6, 0.15))
-EDGE_SPREAD_DEG = ((0.1, 0.38), (0.25, 0.5), (0.5, 0.12))
-
+CUT_SPREAD_DEG = ((0.1, 0.12), (0.2, 0.27), (0.3, 0.27), (0.42, 0.19), (0.6, 0.11), (0.85, 0.04))
+EDGE_SPREAD_DEG = ((0.1, 0.3), (0.2, 0.3), (0.32, 0.23), (0.5, 0.12), (0.8, 0.05))
+# How many times its stated uncertainty a gauge really errs: stated by the maker, used by a hand in a glove.
+# Assumption.
+GAUGE = ((0.75, 0.25), (1.0, 0.45), (1.4, 0.3))
 # Heights that were not set by the machine: (bias, sd) in mm. Without touch-off an operator stays
 # high for fear of a crash; sampling keeps what touch-off gave.
 HEIGHT_ERROR_MM = {"off": (0.0, 0.0), "by_hand": (0.3, 0.5), "sampled": (0.0, 0.15)}

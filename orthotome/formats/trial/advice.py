@@ -4,6 +4,7 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict
 
+from orthotome.core.edge.edges import Side
 from orthotome.core.trial import advice as answers
 from orthotome.core.trial import campaign as core
 
@@ -59,6 +60,15 @@ class FindingAdvice(BaseModel):
     why: str
 
 
+class ReadAgainAdvice(BaseModel):
+    """An edge to read once more before anything else is cut."""
+
+    cut: str
+    side: Side
+    heading_deg: float
+    why: str
+
+
 class AdviceFile(BaseModel):
     """The answer to a campaign."""
 
@@ -69,6 +79,7 @@ class AdviceFile(BaseModel):
     next_cuts: tuple[NextCutAdvice, ...]
     findings: tuple[FindingAdvice, ...]
     hand_off: HandOffAdvice | None
+    read_again: tuple[ReadAgainAdvice, ...] = ()
 
 
 class RefusedAdvice(BaseModel):
@@ -104,6 +115,7 @@ def advice_to_file(advice: answers.Advice) -> AdviceFile:
         hand_off=None
         if advice.hand_off is None
         else HandOffAdvice(code=advice.hand_off.code, why=advice.hand_off.why),
+        read_again=tuple(ReadAgainAdvice(**vars(r)) for r in advice.read_again),
     )
 
 

@@ -1,7 +1,8 @@
 """``orthotome.campaign``, version 1: a campaign as an open file."""
 
+from dataclasses import replace
 from itertools import pairwise
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
@@ -11,6 +12,7 @@ from orthotome.core.trial import campaign as core
 from orthotome.formats.reading import FileModel, read_json
 
 MOST_CUTS = 2000
+MOST_HISTORY = 20
 
 Speed = Annotated[float, Field(ge=20, le=60_000, description="mm/min")]
 Height = Annotated[float, Field(ge=0.05, le=40, description="mm")]
@@ -115,8 +117,8 @@ class CutFile(FileModel):
     lag_deg: Annotated[float, Field(ge=-80, le=80)] | None = None
 
 
-class CampaignFile(FileModel):
-    """A campaign: one metal, thickness and torch set, with its cuts."""
+class PlainCampaignFile(FileModel):
+    """A campaign without a history: one metal, thickness and torch set, with its cuts."""
 
     format: Literal["orthotome.campaign"]
     version: Literal[1]
@@ -130,7 +132,7 @@ class CampaignFile(FileModel):
     cuts: Annotated[tuple[CutFile, ...], Field(max_length=MOST_CUTS, strict=False)] = ()
 
     @model_validator(mode="after")
-    def _ids_differ(self) -> "CampaignFile":
+    def _ids_differ(self) -> "PlainCampaignFile":
         seen: set[str] = set()
         for cut in self.cuts:
             if cut.id in seen:
@@ -139,13 +141,30 @@ class CampaignFile(FileModel):
         return self
 
 
+class CampaignFile(PlainCampaignFile):
+    """A campaign, with what earlier ones on the same table may teach it."""
+
+    history: (
+        Annotated[
+            tuple[PlainCampaignFile, ...],
+            Field(max_length=MOST_HISTORY, strict=False, description="earlier campaigns, newest last"),
+        ]
+        | None
+    ) = None
+
+
 def read_campaign(text: str | bytes) -> core.Campaign:
     """Read a campaign file. Raises FileError."""
     return campaign_from_file(read_json(CampaignFile, text))
 
 
 def campaign_from_file(file: CampaignFile) -> core.Campaign:
-    """The campaign a file describes. A series id that is left out is that of the cut before."""
+    """The campaign a file describes, with its history."""
+    return replace(_plain(file), history=tuple(_plain(h) for h in file.history or ()))
+
+
+def _plain(file: PlainCampaignFile) -> core.Campaign:
+    """A campaign without its history. A series id that is left out is that of the cut before."""
     cuts, series = [], core.Series()
     for cut in file.cuts:
         series = _carried_on(series, cut.series)
@@ -197,8 +216,13 @@ def _cut_from_file(cut: CutFile, series: core.Series) -> core.Cut:
 
 def campaign_to_file(campaign: core.Campaign) -> CampaignFile:
     """The open file of a campaign."""
+    history = tuple(PlainCampaignFile(**_fields(h)) for h in campaign.history)
+    return CampaignFile(**_fields(campaign), history=history or None)
+
+
+def _fields(campaign: core.Campaign) -> dict[str, Any]:
     t, start, target, limits = campaign.torch_set, campaign.start, campaign.target, campaign.limits
-    return CampaignFile(
+    return dict(
         format="orthotome.campaign",
         version=1,
         title=campaign.title,

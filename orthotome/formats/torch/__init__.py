@@ -1,0 +1,1 @@
+"""Open files of the torch: alignment."""

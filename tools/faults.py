@@ -44,8 +44,23 @@ FAULTS = (
     ),
     Fault("tuner/chances.py", "inside *= float(through.mean())", "pass", RULES),
     Fault(
-        "tuner/chances.py", "return np.where(apart < 1e-6, 1.0, 0.0)", "return np.eye(len(rows))", RULES
+        "tuner/bevel_model.py",
+        "np.asarray(which[:, None] == which[None, :], dtype=np.float64)",
+        "np.eye(len(which))",
+        f"{RULES} core.test_rereading",
     ),
+    Fault("edge/wild.py", "WILD_SHARE = 0.04", "WILD_SHARE = 1e-9", f"{RULES} core.test_rereading"),
+    Fault("edge/wild.py", "-1.0 if wild[i] else 1.0", "1.0", f"{RULES} core.test_rereading"),
+    Fault(
+        "tuner/rereading.py", "_OFTEN_ENOUGH = 3", "_OFTEN_ENOUGH = 99", f"{RULES} core.test_rereading"
+    ),
+    Fault(
+        "torch/alignment.py",
+        "return (self.about_deg + 90.0) % 360.0",
+        "return (self.about_deg - 90.0) % 360.0",
+        "core.test_alignment",
+    ),
+    Fault("torch/alignment.py", "KNOWN = 2.45", "KNOWN = 0.45", "core.test_alignment"),
     Fault(
         "tuner/chances.py",
         "if grade > target.dross_grade or",

@@ -51,10 +51,10 @@ class FamilyTable(SimulatedTable):
         if self.family == "arctangent":
             reach = 7.0
             push = t.speed_effect_deg * (over**0.9 - 1.0) + t.height_effect_deg_mm * lift
-            return t.swirl_deg + worn + reach * float(np.arctan(push / reach))
-        heat = over ** (1.0 + 0.12 * lift)
+            return float(t.swirl_deg + worn + reach * np.arctan(push / reach))
+        heat = float(over ** (1.0 + 0.12 * lift))
         pull = t.height_effect_deg_mm * (lift - 0.12 * lift * abs(lift) / t.square_height_mm)
-        return t.swirl_deg + worn + 1.4 * t.speed_effect_deg * (1.0 - heat**-0.7) + pull
+        return float(t.swirl_deg + worn + 1.4 * t.speed_effect_deg * (1.0 - heat**-0.7) + pull)
 
     def cut(
         self,
@@ -89,15 +89,13 @@ class FamilyTable(SimulatedTable):
         self, number: int, side: Side, heading_deg: float, speed: float, height: float
     ) -> EdgeReading:
         """The same edge of the same cut once more: what it has of its own stays, the hand's error does not."""
-        first = self.cut(number, "square", speed, height, scrap_edges=4)
         noise = np.random.default_rng((self.seed, number, 77, int(heading_deg), side == "right"))
-        same = next(e for e in first.edges if (e.side, e.heading_deg) == (side, heading_deg))
         plain = replace(self, wild_share=0.0, gauge_factor=0.0).cut(
             number, "square", speed, height, scrap_edges=4
         )
         true = next(e for e in plain.edges if (e.side, e.heading_deg) == (side, heading_deg))
         error = noise.normal(0.0, self.reading_u_deg * self.gauge_factor)
-        return replace(same, bevel_deg=round(true.bevel_deg + error, 1))
+        return replace(true, u_deg=self.reading_u_deg, bevel_deg=round(true.bevel_deg + error, 1))
 
     def _read(
         self, process: float, side: Side, heading_deg: float, noise: np.random.Generator

@@ -33,7 +33,8 @@ from orthotome.core.tuner.beliefs import Beliefs, trade_beliefs
 
 _DOUBTFUL = 5  # readings that each grid point holds both sound and wild, at the most
 _NOT_DOUBTED = -3.5  # log odds under which a reading's other kind is not followed up
-_NEGLIGIBLE = 2e-4  # share of the weight under which a hypothesis is dropped
+_NOT_FOLLOWED = -5.0  # log weight under the heaviest at which a grid point's doubts are not followed
+_NEGLIGIBLE = 1e-3  # share of the weight under which a hypothesis is dropped
 _MANY_READINGS = (
     220  # more than this are weighed on the coarse grid: they know their spread by themselves
 )
@@ -231,9 +232,21 @@ class BevelModel:
         return mean, sd
 
     def _learn(self) -> list[Hypothesis]:
-        """Every hypothesis worth its weight, heaviest grid points first."""
-        found = [h for spreads, weight in self._grid() for h in self._weighed(spreads, np.log(weight))]
+        """Every hypothesis worth its weight."""
+        none = np.zeros(self.readings.count, dtype=bool)
+        off = self.readings.bevel_deg - self.readings.rows @ self.prior_mean
+        found: list[tuple[Spreads, Flags, float]] = []
+        doubts: list[tuple[int, Array]] = []
+        for spreads, weight in self._grid():
+            wild, odds, log_likelihood = none, off, 0.0
+            if self.readings.count:
+                wild, odds, log_likelihood = likeliest_wild(self._covariance(spreads, none), off)
+            doubts.append((len(found), odds))
+            found.append((spreads, wild, float(np.log(weight)) + log_likelihood))
         top = max(weight for _, _, weight in found)
+        for at, odds in doubts if self.readings.count else ():
+            if found[at][2] > top + _NOT_FOLLOWED:
+                found += self._other_way(found[at], odds)
         weights = np.exp([weight - top for _, _, weight in found])
         worth = weights >= _NEGLIGIBLE * weights.sum()
         return [
@@ -241,6 +254,17 @@ class BevelModel:
             for (spreads, wild, _), w, kept in zip(found, weights, worth, strict=True)
             if kept
         ]
+
+    def _other_way(
+        self, of: tuple[Spreads, Flags, float], odds: Array
+    ) -> Iterator[tuple[Spreads, Flags, float]]:
+        """A hypothesis with each of its doubtful readings the other way, sound or wild."""
+        spreads, wild, log_weight = of
+        for i in np.argsort(-odds, kind="stable")[:_DOUBTFUL]:
+            if odds[i] > _NOT_DOUBTED:
+                other = wild.copy()
+                other[i] = ~other[i]
+                yield spreads, other, log_weight + float(odds[i])
 
     def _grid(self) -> Iterator[tuple[Spreads, float]]:
         coarse = self.readings.count > _MANY_READINGS
@@ -256,24 +280,6 @@ class BevelModel:
         own = (spreads.gauge * r.u_deg) ** 2 + np.where(wild, WILD_DEG**2, 0.0)
         found: Array = self._expected + together + spreads.edge_deg**2 * r.same_edge + np.diag(own)
         return found
-
-    def _weighed(self, spreads: Spreads, log_prior: float) -> Iterator[tuple[Spreads, Flags, float]]:
-        """The hypotheses of one grid point with their log weights: the likeliest wild readings, and each
-        doubtful one the other way."""
-        r = self.readings
-        wild = np.zeros(r.count, dtype=bool)
-        if r.count == 0:
-            yield spreads, wild, log_prior
-            return
-        off = r.bevel_deg - r.rows @ self.prior_mean
-        wild, odds, log_likelihood = likeliest_wild(self._covariance(spreads, wild), off)
-        log_weight = log_prior + log_likelihood
-        yield spreads, wild, log_weight
-        for i in np.argsort(-odds, kind="stable")[:_DOUBTFUL]:
-            if odds[i] > _NOT_DOUBTED:
-                other = wild.copy()
-                other[i] = ~other[i]
-                yield spreads, other, log_weight + float(odds[i])
 
     def _posterior(self, spreads: Spreads, wild: Flags) -> tuple[Array, Array]:
         """Mean, and root of the covariance, of the unknowns under a hypothesis."""

@@ -212,10 +212,17 @@ class Learned:
             inside += float((np.abs(edges) <= allowed).all(axis=1).sum())
         return inside / DRAWS
 
-    def _alike(self, own: NDArray[np.int64]) -> dict[tuple[Spreads, tuple[bool, ...]], list[int]]:
+    @cached_property
+    def _draws_of(self) -> list[NDArray[np.int64]]:
+        """The draws that each hypothesis gave."""
+        return [np.flatnonzero(self._which == k) for k in range(len(self.bevel.hypotheses))]
+
+    def _alike(
+        self, own: NDArray[np.int64]
+    ) -> dict[tuple[Spreads, tuple[bool, ...]], NDArray[np.int64]]:
         """The draws by what their hypothesis says of these readings."""
-        told = [(h.spreads, tuple(h.wild[own].tolist())) for h in self.bevel.hypotheses]
-        found: dict[tuple[Spreads, tuple[bool, ...]], list[int]] = defaultdict(list)
-        for draw, k in enumerate(self._which):
-            found[told[k]].append(draw)
-        return found
+        found: dict[tuple[Spreads, tuple[bool, ...]], list[NDArray[np.int64]]] = defaultdict(list)
+        for hypothesis, draws in zip(self.bevel.hypotheses, self._draws_of, strict=True):
+            if len(draws):
+                found[hypothesis.spreads, tuple(hypothesis.wild[own].tolist())].append(draws)
+        return {told: np.concatenate(draws) for told, draws in found.items()}

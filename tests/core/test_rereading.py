@@ -1,0 +1,148 @@
+"""Cheaper evidence first, what earlier campaigns teach, and when enough is enough."""
+
+import unittest
+from dataclasses import replace
+
+from orthotome.core.edge.edges import SQUARE_HEADINGS_DEG
+from orthotome.core.setting import Setting
+from orthotome.core.trial.campaign import Campaign, Cut, EdgeReading, Series, Target
+from orthotome.core.tuner.advise import advise, judge
+from orthotome.core.tuner.beliefs import beliefs_of, trade_beliefs
+from orthotome.formats.trial.advice import advice_to_file
+from orthotome.formats.trial.campaign import campaign_to_file, read_campaign
+from orthotome.sim.families import FAMILIES, FamilyTable
+from tests.core.test_tuner_rules import job, square
+from tests.jobs import PLATE_JOB, PLATE_START
+
+LEANING = (0.4, 4.4, 0.4, -3.6)  # 4 degrees toward the operator's left: what a 4-degree lean reads
+
+
+class ReadAgain(unittest.TestCase):
+    def test_a_reading_that_does_not_fit_is_asked_for_before_anything_is_named(self) -> None:
+        odd = job(square(1, (0.3, 0.2, 5.0, 0.4)))
+        advice = advise(odd)
+        self.assertNotEqual(advice.status, "hand_off")
+        asked = advice.read_again[0]
+        self.assertEqual((asked.cut, asked.side, asked.heading_deg), ("c1", "right", 180.0))
+        self.assertIn("cut to the left", asked.why)
+        self.assertIn("+5.0°", asked.why)
+        # Read again, it was a burr: nothing more is asked of that edge, and nothing leans.
+        (cut,) = odd.cuts
+        settled = replace(
+            odd, cuts=(replace(cut, edges=(*cut.edges, EdgeReading("right", 180.0, 0.3, 0.4))),)
+        )
+        more = advise(settled)
+        self.assertEqual([f.code for f in more.findings], [])
+        self.assertGreater(judge(settled).passed[0], judge(odd).passed[0])
+
+    def test_a_lean_of_one_square_is_read_again_and_of_two_is_named(self) -> None:
+        once = advise(job(square(1, LEANING)))
+        self.assertTrue(once.read_again)
+        self.assertNotEqual(once.status, "hand_off")
+        twice = advise(job(square(1, LEANING), square(2, LEANING)))
+        self.assertEqual(twice.hand_off and twice.hand_off.code, "jet_lean")
+        lean = twice.hand_off.numbers if twice.hand_off else {}
+        # Edges cut away from you face left (180): +4 there, -4 on the right: the jet drifts to the left.
+        self.assertAlmostEqual(lean["toward_deg"], 180.0, delta=5)
+        self.assertAlmostEqual(lean["lean_deg"], 4.0, delta=0.4)
+
+    def test_a_piece_that_nobody_read_again_holds_nothing_up(self) -> None:
+        odd = square(1, (0.3, 0.2, 5.0, 0.4))
+        later = advise(job(odd, square(2, 0.3)))
+        self.assertNotIn("c1", [r.cut for r in later.read_again])
+
+    def test_at_most_eight_and_said_in_the_file(self) -> None:
+        edges = tuple(
+            EdgeReading(s, h, b, 0.4)
+            for s, b in (("right", 6.0), ("left", -6.0))
+            for h in SQUARE_HEADINGS_DEG
+        )  # type: ignore[arg-type]
+        advice = advise(job(square(1, edges=edges, dross=None), target=Target(2.0, "both")))
+        self.assertLessEqual(len(advice.read_again), 8)
+        file = advice_to_file(advise(job(square(1, (0.3, 0.2, 5.0, 0.4)))))
+        self.assertEqual(file.read_again[0].cut, "c1")
+
+
+class EnoughIsEnough(unittest.TestCase):
+    def test_fastest_stops_at_what_is_proven_and_says_what_going_on_might_win(self) -> None:
+        fast = Target(3.0, priority="fastest_in_tolerance")
+        cuts = [square(n, 0.2, 1900) for n in range(1, 7)]
+        advice = advise(job(*cuts, target=fast))
+        self.assertEqual(advice.status, "square")
+        self.assertEqual(advice.recommended and advice.recommended.speed_mm_min, 1900)
+        said = [f for f in advice.findings if f.code == "faster_possible"]
+        self.assertTrue(all(f.numbers["gain"] > 0.05 for f in said))
+
+    def test_the_fastest_of_what_is_proven_is_recommended(self) -> None:
+        fast = Target(6.0, priority="fastest_in_tolerance")
+        cuts = [square(n, 0.2, v) for n, v in enumerate((1900, 2200, 1900, 2200, 1900, 2200), 1)]
+        self.assertEqual(judge(job(*cuts, target=fast)).advice.recommended.speed_mm_min, 2200)  # type: ignore[union-attr]
+
+    def test_cuts_that_contradict_each_other_get_an_answer(self) -> None:
+        apart = [square(n, (-1) ** n * 9.0) for n in range(1, 9)]
+        self.assertIn(advise(job(*apart)).status, ("keep_cutting", "hand_off"))
+        tiny = advise(job(*(square(n, 0.2) for n in range(1, 12)), target=Target(0.05)))
+        self.assertEqual(tiny.status, "hand_off")
+
+
+def earlier(seed: int, swirl_deg: float) -> Campaign:
+    """A campaign of six squares on a table, both sides read."""
+    table = FamilyTable.from_seed(seed, PLATE_START, 8.0, swirl_deg=swirl_deg, lean_deg=0.1)
+    settings = [(1900, 1.3), (2100, 1.5), (2300, 1.5), (2000, 1.4), (2100, 1.3), (2200, 1.6)]
+    cuts = [table.cut(n, "square", v, h, scrap_edges=4) for n, (v, h) in enumerate(settings, 1)]
+    return replace(PLATE_JOB, cuts=tuple(cuts))
+
+
+class History(unittest.TestCase):
+    def test_without_one_the_trades_priors_stand(self) -> None:
+        self.assertEqual(beliefs_of(PLATE_JOB), trade_beliefs(PLATE_JOB))
+
+    def test_swirl_and_spread_are_the_tables_also_in_another_metal(self) -> None:
+        taught = beliefs_of(
+            replace(PLATE_JOB, metal="aluminium", history=(earlier(3, 2.4), earlier(4, 2.4)))
+        )
+        plain = trade_beliefs(replace(PLATE_JOB, metal="aluminium"))
+        self.assertGreater(taught.swirl[0], plain.swirl[0] + 0.5)
+        self.assertLess(taught.swirl[1], plain.swirl[1] * 0.6)
+        self.assertEqual((taught.process, taught.dross), (plain.process, plain.dross))
+        self.assertEqual(taught.taught_by, 2)
+        self.assertAlmostEqual(sum(w for _, w in taught.cut_spread), 1.0)
+
+    def test_the_same_stock_also_teaches_where_square_lies(self) -> None:
+        history = (earlier(3, 1.3),)
+        here = beliefs_of(replace(PLATE_JOB, history=history))
+        thin = beliefs_of(replace(PLATE_JOB, thickness_mm=2.0, history=history))
+        self.assertLess(here.process[0][1], trade_beliefs(PLATE_JOB).process[0][1] * 0.6)
+        self.assertEqual(thin.process, trade_beliefs(replace(PLATE_JOB, thickness_mm=2.0)).process)
+
+    def test_a_lean_is_remembered_while_the_torch_stays_in_its_mount(self) -> None:
+        seated = replace(earlier(3, 1.3), series_now=Series(mount="m1"))
+        same = beliefs_of(replace(PLATE_JOB, history=(seated,), series_now=Series(mount="m1")))
+        moved = beliefs_of(replace(PLATE_JOB, history=(seated,), series_now=Series(mount="m2")))
+        self.assertLess(same.lean[0][1], moved.lean[0][1])
+
+    def test_a_file_carries_it_and_gives_it_back(self) -> None:
+        told = replace(PLATE_JOB, history=(earlier(3, 1.3), earlier(4, 1.3)))
+        again = read_campaign(campaign_to_file(told).model_dump_json())
+        self.assertEqual((len(again.history), again.history[0].cuts), (2, told.history[0].cuts))
+        self.assertEqual(advise(again), advise(told))
+
+
+class Families(unittest.TestCase):
+    def test_every_family_is_square_where_its_truth_says_and_answers_the_same_twice(self) -> None:
+        for family in FAMILIES:
+            table = replace(FamilyTable.from_seed(9, PLATE_START, 8.0), family=family)  # type: ignore[arg-type]
+            t = table.truth
+            at = Setting(t.square_speed_mm_min, t.square_height_mm)
+            process = table.process_bevel_deg(at.speed_mm_min, at.cut_height_mm)
+            self.assertAlmostEqual(process, t.swirl_deg, places=6)
+            faster = table.process_bevel_deg(1.2 * at.speed_mm_min, at.cut_height_mm) - process
+            higher = table.process_bevel_deg(at.speed_mm_min, at.cut_height_mm + 0.5) - process
+            self.assertTrue(0.5 < faster < 4.5 and 0.4 < higher < 3.5, (family, faster, higher))
+            one, other = (table.cut(1, "square", 2000, 1.5) for _ in range(2))
+            self.assertEqual(one, other)
+            self.assertIsInstance(one, Cut)
+
+
+if __name__ == "__main__":
+    unittest.main()

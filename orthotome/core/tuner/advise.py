@@ -159,9 +159,9 @@ def _worth_going_on(
 
 
 def _gain(candidates: Candidates, best: int, proven: int) -> float:
-    """How much faster (a share) one setting is than another; either way for an end that is not speed."""
+    """How much faster one setting is than another, as a share; negative where it is slower."""
     speeds = candidates.speed_mm_min
-    return abs(float(speeds[best] / speeds[proven])) - 1.0
+    return float(speeds[best] / speeds[proven]) - 1.0
 
 
 def _settings_that_passed(

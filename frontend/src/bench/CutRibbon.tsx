@@ -23,7 +23,8 @@ export function CutRibbon({ bench, units }: { bench: Bench; units: ShopUnits }) 
                 <strong>
                   {c.number} {c.struck_out && 'struck out'}
                 </strong>
-                <span className={styles.worst} title="Worst kept edge as read">
+                <span className={styles.worst}>
+                  {c.worst_kept_deg !== null && 'worst '}
                   {showDegrees(c.worst_kept_deg)}
                 </span>
               </header>

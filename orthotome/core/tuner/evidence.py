@@ -19,7 +19,6 @@ Array = NDArray[np.float64]
 _MAP_SPEEDS, _MAP_HEIGHTS = 25, 13
 _LEAN_TOLD_DEG = 0.45  # sd of each lean component below which lean is told apart; assumption
 _LIKE_GAUGE = 1.3  # times the gauge's error that is no sign of anything else; assumption
-_VOLTS_TOLD = 1.0  # sd of V/mm below which volts are tied to height; assumption
 
 
 def bevel_parts(judgement: Judgement) -> BevelParts | None:
@@ -73,18 +72,14 @@ def chance_map(judgement: Judgement) -> ChanceMap:
 
 def proofs(judgement: Judgement) -> tuple[Proof, ...]:
     """What must be proven before it may be called square, done or not, in shop words."""
-    learned, best = judgement.learned, judgement.advice.recommended
+    best = judgement.advice.recommended
     parts = bevel_parts(judgement)
     told = parts is not None and parts.lean_sd_deg < _LEAN_TOLD_DEG
-    slope, slope_sd = learned.volts.volts_per_mm
-    tied = learned.volts.taught_by >= 2 and slope_sd < _VOLTS_TOLD
     passed = any(p >= PASSED for p in judgement.passed)
     sure = best is not None and best.probability_pass >= PROOF
     lean = f": {parts.lean_deg:.1f}° ± {parts.lean_sd_deg:.1f}" if told and parts else ""
-    volts = f": {slope:.1f} ± {slope_sd:.1f} V/mm" if tied else ": not yet, cut at another height"
     return (
         Proof(told, f"Jet lean told apart{lean}"),
-        Proof(tied, f"Volts tied to height{volts}"),
         Proof(passed, "A real square that passes on all its edges"),
         Proof(sure and passed, "95 in 100 that the next one passes"),
     )

@@ -66,10 +66,7 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate,
       {bench.waiting.length > 0 && !trial.recipe_id ? (
         <p className={styles.why}>Read what is cut first: then it says what to cut next.</p>
       ) : (
-        <NextSetting bench={bench} units={units} />
-      )}
-      {!trial.recipe_id && bench.waiting.length === 0 && (
-        <ReadAgain bench={bench} onRead={onReadAgain} />
+        <NextSetting bench={bench} units={units} onReadAgain={onReadAgain} />
       )}
       {refused && <Notice kind="refusal">{refused}</Notice>}
       <Actions bench={bench} units={units} keptLog={keptLog} onLog={onLog} onSimulate={onSimulate} />
@@ -85,13 +82,15 @@ function headingOf({ trial, advice, heading, waiting, now }: Bench): string {
 }
 
 /** What to dial, why, and what it promises. */
-function NextSetting({ bench, units }: Pick<Props, 'bench' | 'units'>) {
-  const { advice } = bench;
+function NextSetting({ bench, units, onReadAgain }: Pick<Props, 'bench' | 'units' | 'onReadAgain'>) {
+  const { advice, trial } = bench;
+  const readFirst = bench.read_again.length > 0 && !trial.recipe_id;
   return (
     <>
       <Settings bench={bench} units={units} />
       {bench.now.kind === 'ladder' && <OpeningLadder bench={bench} units={units} />}
-      <Reason bench={bench} />
+      {readFirst && <ReadAgain bench={bench} onRead={onReadAgain} />}
+      {(!readFirst || advice.status === 'square') && <Reason bench={bench} />}
       {advice.recommended && advice.status !== 'hand_off' && (
         <TemperBar chance={advice.recommended.probability_pass} label="Chance it passes" />
       )}

@@ -70,7 +70,9 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
         <div className={styles.body}>
           <div className={styles.seen}>
             <Edges log={log} choose={(at) => change({ ...log, at })} />
-            {!narrow && <LiveSection bench={bench} log={log} />}
+            {!narrow && log.sheet.slots.length <= ROOM_BESIDE_PICTURE && (
+              <LiveSection bench={bench} log={log} />
+            )}
           </div>
           <Keypad
             at={log.at === VOLTS ? 'volts' : 'bevel'}
@@ -114,6 +116,9 @@ function labelOf(log: Log): string {
   if (log.at === VOLTS) return 'Arc voltage seen, steady';
   return log.sheet.slots.find((s) => s.key === log.at)?.label ?? '';
 }
+
+/** More readings than these take the height of the picture below them. */
+const ROOM_BESIDE_PICTURE = 6;
 
 /** A square as it lay on the table; of another piece, or of edges read otherwise, a plain list. */
 function Edges({ log, choose }: { log: Log; choose: (at: string) => void }) {

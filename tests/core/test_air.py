@@ -58,6 +58,10 @@ class Worked(unittest.TestCase):
         # 25333 l / 9474 l a cylinder = 2.7: three.
         self.assertFalse(longer.enough)
         self.assertIn("3 such cylinders", longer.sentence)
+        empty = cylinder_life(
+            flow_l_min=80, arc_minutes=60, starts=0, water_l=50, pressure_kpa=5e-324, least_kpa=0
+        )
+        self.assertNotIn("such cylinders", empty.sentence)
 
 
 class Judged(unittest.TestCase):

@@ -268,7 +268,9 @@ def cylinder_life(
     if usable >= used:
         says = f"The gas lasts the job: {numbers}."
     else:
-        short = math.ceil(used / (usable / cylinders)) if usable > 0 else 0
+        each = usable / cylinders
+        # A cylinder that holds less than a litre is empty: no number of such would do.
+        short = math.ceil(used / each) if each >= 1.0 else 0
         more = f" {short} such cylinders would." if short else ""
         says = f"The gas does not last the job: {numbers}, enough for {left:.0f} min of flow.{more}"
     return CylinderLife(usable, used, left, usable >= used, says)

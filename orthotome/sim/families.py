@@ -93,9 +93,11 @@ class FamilyTable(SimulatedTable):
         plain = replace(self, wild_share=0.0, gauge_factor=0.0).cut(
             number, "square", speed, height, scrap_edges=4
         )
-        true = next(e for e in plain.edges if (e.side, e.heading_deg) == (side, heading_deg))
+        cut_edge = next(e for e in plain.edges if (e.side, e.heading_deg) == (side, heading_deg))
         error = noise.normal(0.0, self.reading_u_deg * self.gauge_factor)
-        return replace(true, u_deg=self.reading_u_deg, bevel_deg=round(true.bevel_deg + error, 1))
+        return replace(
+            cut_edge, u_deg=self.reading_u_deg, bevel_deg=round(cut_edge.bevel_deg + error, 1)
+        )
 
     def _read(
         self, process: float, side: Side, heading_deg: float, noise: np.random.Generator

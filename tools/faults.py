@@ -37,14 +37,14 @@ FAULTS = (
     Fault("tuner/bevel_model.py", "edge[:, TWO_C - PROCESS : TWO_S - PROCESS + 1] = 0.0", "pass", RULES),
     Fault("tuner/bevel_model.py", "            edge[:, lean] = 0.0\n", "", RULES),
     Fault(
-        "tuner/bevel_model.py",
-        "return -1.0 if side == self.good_side",
-        "return 1.0 if side == self.good_side",
+        "edge/columns.py",
+        "return -1.0 if side == good else 1.0",
+        "return 1.0 if side == good else -1.0",
         RULES,
     ),
     Fault("tuner/chances.py", "inside *= float(through.mean())", "pass", RULES),
     Fault(
-        "tuner/bevel_model.py",
+        "edge/columns.py",
         "np.asarray(which[:, None] == which[None, :], dtype=np.float64)",
         "np.eye(len(which))",
         f"{RULES} core.test_rereading",
@@ -164,7 +164,12 @@ FAULTS = (
         'if basis.good == "right":\n        path =',
         "core.test_piece_geometry",
     ),
-    Fault("pieces/piece.py", "basis.kerf_mm / 2)", "basis.kerf_mm)", "core.test_piece_geometry"),
+    Fault(
+        "pieces/piece.py",
+        "offset_outward(outline, basis.kerf_mm / 2)",
+        "offset_outward(outline, basis.kerf_mm)",
+        "core.test_piece_geometry",
+    ),
     Fault(
         "pieces/rounds.py",
         'clockwise = basis.good == "left"',

@@ -15,8 +15,8 @@ from orthotome.core.edge.edges import good_side
 from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.tuner.advise import Judgement, judge
-from orthotome.core.tuner.bevel_model import LEAN_X, LEAN_Y, SWIRL
 from orthotome.core.tuner.chances import Candidates
+from orthotome.core.tuner.unknowns import LEAN_X, LEAN_Y, SWIRL
 from tools.tuner_tables import FEASIBLE, MOST_CUTS, TRUE, Made, best_setting, cut_at, made, truth
 
 Array = NDArray[np.float64]
@@ -113,7 +113,7 @@ def _inside(m: Made, judgement: Judgement) -> tuple[bool, ...]:
     learned, t, last = judgement.learned, m.table.truth, judgement.learned.campaign.cuts[-1]
     at = Candidates(np.array([last.speed_mm_min]), np.array([last.cut_height_mm]))
     toward = np.radians(t.lean_toward_deg)
-    process = m.table.process_bevel_deg(last.speed_mm_min, last.cut_height_mm, 20)
+    process = m.table.process_bevel_deg(last.speed_mm_min, last.cut_height_mm, last.starts or 20)
     pairs = [
         (learned.draws[:, LEAN_X], t.lean_deg * np.cos(toward)),
         (learned.draws[:, LEAN_Y], t.lean_deg * np.sin(toward)),

@@ -125,6 +125,9 @@ class Refusals(Api):
         self.refused(self.client.get("/api/start?metal=zinc&thickness_mm=-1&torch_set_id=1"), 422)
         self.refused(self.client.get("/api/target?thickness_mm=8"), 422, "target")
         self.refused(self.client.get("/api/recipes/99/file"), 404)
+        of_another = self.get(f"/trials/{HALF_WAY}/bench")["cuts"][0]["id"]
+        sheet = f"/api/trials/{JUST_OPENED}/log-sheet?cut_id={of_another}"
+        self.refused(self.client.get(sheet), 404)
 
     def test_campaign_files_that_cannot_be_used(self) -> None:
         count = self.get("/trials")["total"]

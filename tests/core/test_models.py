@@ -13,10 +13,13 @@ from orthotome.core.trial.campaign import Cut, Dross, EdgeReading, Limits, Serie
 from orthotome.core.trial.opening import check_limits, default_limits, dialled_start
 from orthotome.core.tuner import priors
 from orthotome.core.tuner.advise import judge
-from orthotome.core.tuner.bevel_model import LEAN_X, LEAN_Y, SWIRL, BevelModel
-from orthotome.core.tuner.chances import Candidates, Learned, candidates_within, dialled
+from orthotome.core.tuner.beliefs import trade_beliefs
+from orthotome.core.tuner.bevel_model import BevelModel
+from orthotome.core.tuner.chances import Candidates, candidates_within, dialled
 from orthotome.core.tuner.dross_model import DrossModel
 from orthotome.core.tuner.evidence import bevel_parts, chance_map, proofs
+from orthotome.core.tuner.history import learned_from
+from orthotome.core.tuner.unknowns import LEAN_X, LEAN_Y, SWIRL
 from orthotome.core.tuner.voltage_model import VoltageModel, cut_heights_mm
 from tests.jobs import PLATE_JOB, PLATE_START
 
@@ -35,7 +38,8 @@ def square(number: int, process: float, speed: float = 2100, height: float = 1.5
 
 def model_of(*cuts: Cut) -> BevelModel:
     campaign = replace(PLATE_JOB, cuts=cuts)
-    return BevelModel(campaign, *cut_heights_mm(campaign, VoltageModel(campaign)))
+    heights = cut_heights_mm(campaign, VoltageModel(campaign))
+    return BevelModel(campaign, *heights, trade_beliefs(campaign))
 
 
 class Bevel(unittest.TestCase):
@@ -79,14 +83,14 @@ class Bevel(unittest.TestCase):
     def test_one_wild_reading_moves_nothing_far(self) -> None:
         wild = square(2, 2.0)
         wild = replace(wild, edges=(replace(wild.edges[2], bevel_deg=-4.0), *wild.edges[3:]))
-        sound = Learned(replace(PLATE_JOB, cuts=(square(1, 2.0), square(2, 2.0))))
-        spoilt = Learned(replace(PLATE_JOB, cuts=(square(1, 2.0), wild)))
+        sound = learned_from(replace(PLATE_JOB, cuts=(square(1, 2.0), square(2, 2.0))))
+        spoilt = learned_from(replace(PLATE_JOB, cuts=(square(1, 2.0), wild)))
         here = Candidates(np.array([2100.0]), np.array([1.5]))
         self.assertAlmostEqual(spoilt.process(here).mean(), sound.process(here).mean(), delta=0.15)
         self.assertLess(spoilt.cut_spread.mean(), sound.cut_spread.mean() + 0.1)
 
     def test_lean_and_swirl_are_told_apart(self) -> None:
-        draws = Learned(replace(PLATE_JOB, cuts=tuple(square(n, 2.0) for n in range(1, 5)))).draws
+        draws = learned_from(replace(PLATE_JOB, cuts=tuple(square(n, 2.0) for n in range(1, 5)))).draws
         self.assertAlmostEqual(draws[:, SWIRL].mean(), 1.0, delta=0.1)
         self.assertAlmostEqual(draws[:, LEAN_X].mean(), 1.5 * np.cos(np.radians(60)), delta=0.15)
         self.assertAlmostEqual(draws[:, LEAN_Y].mean(), 1.5 * np.sin(np.radians(60)), delta=0.15)
@@ -97,7 +101,7 @@ class Bevel(unittest.TestCase):
         without = [replace(c, starts=None) for c in cuts]
         here = Candidates(np.array([2100.0]), np.array([1.5]))
         worn, flat = (
-            Learned(replace(PLATE_JOB, cuts=tuple(c))).process(here).mean() for c in (cuts, without)
+            learned_from(replace(PLATE_JOB, cuts=tuple(c))).process(here).mean() for c in (cuts, without)
         )
         self.assertGreater(worn, flat + 0.2)
 
@@ -183,7 +187,7 @@ class DrossWindow(unittest.TestCase):
 
 class Chances(unittest.TestCase):
     def test_bevel_chance_is_that_of_cuts_drawn_by_the_thousand(self) -> None:
-        learned = Learned(replace(PLATE_JOB, cuts=(square(1, 2.2), square(2, 2.0))))
+        learned = learned_from(replace(PLATE_JOB, cuts=(square(1, 2.2), square(2, 2.0))))
         setting = Candidates(np.array([2000.0]), np.array([1.4]))
         said = float(learned.bevel_chances(setting).mean())
         random, passed, tries = np.random.default_rng(1), 0, 0
@@ -209,12 +213,12 @@ class Chances(unittest.TestCase):
     def test_a_cut_passed_as_its_own_readings_say(self) -> None:
         seen = {"dross": (), "through": "full"}
         inside, outside = square(1, 2.0, **seen), square(2, 5.5, **seen)
-        learned = Learned(replace(PLATE_JOB, cuts=(inside, outside)))
+        learned = learned_from(replace(PLATE_JOB, cuts=(inside, outside)))
         # Kept edges: process - 1 + lean within 1.3: 2.0 gives -0.3 to 2.3; 5.5 gives 3.2 and more.
         self.assertGreater(learned.passed_chance(0), learned.passed_chance(1))
         self.assertLess(learned.passed_chance(1), 0.001)
         for spoilt in ({"dross": None}, {"through": "partial"}, {"arc_lost": True}, {"piece": "strip"}):
-            learned = Learned(replace(PLATE_JOB, cuts=(replace(inside, **spoilt),)))  # type: ignore[arg-type]
+            learned = learned_from(replace(PLATE_JOB, cuts=(replace(inside, **spoilt),)))  # type: ignore[arg-type]
             self.assertEqual(learned.passed_chance(0), 0.0)
 
     def test_candidates_are_dialled_inside_the_limits_and_hold_what_was_cut(self) -> None:

@@ -7,7 +7,8 @@ from orthotome.core.edge.edges import SQUARE_HEADINGS_DEG
 from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Campaign, Cut, EdgeReading, Series, Target
 from orthotome.core.tuner.advise import advise, judge
-from orthotome.core.tuner.beliefs import beliefs_of, trade_beliefs
+from orthotome.core.tuner.beliefs import trade_beliefs
+from orthotome.core.tuner.history import beliefs_of
 from orthotome.formats.trial.advice import advice_to_file
 from orthotome.formats.trial.campaign import campaign_to_file, read_campaign
 from orthotome.sim.families import FAMILIES, FamilyTable
@@ -46,6 +47,12 @@ class ReadAgain(unittest.TestCase):
         self.assertAlmostEqual(lean["toward_deg"], 180.0, delta=5)
         self.assertAlmostEqual(lean["lean_deg"], 4.0, delta=0.4)
 
+    def test_a_lean_is_read_again_where_it_shows_and_not_across_the_cut(self) -> None:
+        kept = square(1, LEANING).edges
+        scrap = EdgeReading("left", 0.0, 5.4, 0.4)  # swirl alone makes it differ most from the mean
+        asked = advise(job(square(1, edges=(*kept, scrap)))).read_again
+        self.assertEqual({(a.side, a.heading_deg) for a in asked}, {("right", 90.0), ("right", 270.0)})
+
     def test_a_piece_that_nobody_read_again_holds_nothing_up(self) -> None:
         odd = square(1, (0.3, 0.2, 5.0, 0.4))
         later = advise(job(odd, square(2, 0.3)))
@@ -70,8 +77,9 @@ class EnoughIsEnough(unittest.TestCase):
         advice = advise(job(*cuts, target=fast))
         self.assertEqual(advice.status, "square")
         self.assertEqual(advice.recommended and advice.recommended.speed_mm_min, 1900)
-        said = [f for f in advice.findings if f.code == "faster_possible"]
-        self.assertTrue(all(f.numbers["gain"] > 0.05 for f in said))
+        (said,) = (f for f in advice.findings if f.code == "faster_possible")
+        self.assertIn(f"{said.numbers['gain']:.0%} faster", said.why)
+        self.assertGreater(said.numbers["gain"], 0.05)
 
     def test_the_fastest_of_what_is_proven_is_recommended(self) -> None:
         fast = Target(6.0, priority="fastest_in_tolerance")

@@ -11,7 +11,8 @@ from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import verdict_of
 from orthotome.core.trial.campaign import Campaign, Cut, Dross, EdgeReading, Series, Target
 from orthotome.core.tuner.advise import advise, judge
-from orthotome.core.tuner.chances import Candidates, Learned
+from orthotome.core.tuner.chances import Candidates
+from orthotome.core.tuner.history import learned_from
 from orthotome.core.tuner.voltage_model import VoltageModel
 from tests.jobs import PLATE_JOB
 
@@ -117,7 +118,7 @@ class Passed(unittest.TestCase):
             EdgeReading("right", 0.0, 0.3, 0.4),
             EdgeReading("left", 0.0, 0.4, 0.4),
         )
-        model = Learned(job(replace(square(1), edges=edges))).bevel
+        model = learned_from(job(replace(square(1), edges=edges))).bevel
         self.assertEqual(
             model.readings.same_edge.tolist(), [[1, 0, 1, 0], [0, 1, 0, 0], [1, 0, 1, 0], [0, 0, 0, 1]]
         )
@@ -157,7 +158,7 @@ class Series_(unittest.TestCase):  # noqa: N801 (the trade's word is taken by th
     def test_a_height_set_by_hand_is_a_guess_and_mostly_high(self) -> None:
         set_cut = [square(n, 2.0, height=h) for n, h in ((1, 1.2), (2, 1.8))]
         guessed = [replace(c, height_control="by_hand") for c in set_cut]
-        known, unsure = Learned(job(*set_cut)), Learned(job(*guessed))
+        known, unsure = learned_from(job(*set_cut)), learned_from(job(*guessed))
         here = Candidates(np.array([2100.0]), np.array([1.5]))
         self.assertGreater(unsure.process(here).std(), known.process(here).std() * 1.05)
         # The same bevel, cut higher than it says: at the height it says it would be less.

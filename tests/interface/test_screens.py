@@ -139,6 +139,29 @@ class Logging(Screens):
         expect(edges.nth(1)).to_have_attribute("aria-label", "Kept edge, travel 90°: −1.3°")
 
 
+class ReadingAgain(Screens):
+    def test_an_edge_is_read_once_more_before_steel_and_its_first_reading_stays(self) -> None:
+        page = self.page("/trials/new")
+        open_trial(page)
+        turn_over(page)
+        page.keyboard.type("04025003")
+        page.get_by_role("button", name=re.compile("None")).click()
+        page.get_by_role("button", name="Save the cut").click()
+        asked = page.get_by_role("button", name="First read piece 1 again")
+        expect(asked).to_contain_text("+5.0° does not fit the others")
+        asked.click()
+        first = page.get_by_role("button", name="Once more: kept edge, cut to the left")
+        expect(first).to_have_attribute("aria-pressed", "true")
+        page.keyboard.type("03")
+        page.get_by_role("button", name="Save the correction").click()
+        expect(page.get_by_text("Cut 1 is saved.")).to_be_visible()
+        expect(page.get_by_text("+5.0° does not fit the others")).to_have_count(0)
+        page.get_by_role("link", name="All cuts and readings").click()
+        for read in ("+5.0°", "+0.3°"):
+            edge = page.locator("dl > div").filter(has_text="right of travel 180°")
+            expect(edge.filter(has_text=read)).to_have_count(1)
+
+
 class Changing(Screens):
     def test_a_cut_made_otherwise_and_who_made_it(self) -> None:
         page = self.page("/bench")

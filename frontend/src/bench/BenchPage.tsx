@@ -55,7 +55,7 @@ function BenchOfTrial({ trialId }: { trialId: number }) {
   const shop = useQuery(shopQuery);
   const [log, setLog] = useState<Log | null>(null);
   const { open, kept, refused, simulate } = useOpenLog(trialId, bench.data, setLog);
-  const { correct } = useCorrect(bench.data?.trial, setLog);
+  const { correct, refused: notOpened } = useCorrect(bench.data?.trial, setLog);
   useEffect(() => {
     void loadLogSheet(); // at hand before it is asked for
   }, []);
@@ -85,7 +85,7 @@ function BenchOfTrial({ trialId }: { trialId: number }) {
           bench={bench.data}
           units={shop.data}
           keptLog={kept}
-          refused={refused}
+          refused={refused ?? notOpened}
           onLog={open}
           onSimulate={simulate}
           onReadAgain={(again) => {

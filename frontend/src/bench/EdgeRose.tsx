@@ -38,7 +38,7 @@ export function EdgeRose({ bench }: { bench: Bench }) {
             const [x, y] = [Math.cos(angle) * r, Math.sin(angle) * r];
             const under = e.bevel_deg < 0;
             return (
-              <g key={e.heading_deg}>
+              <g key={e.id}>
                 <path
                   d={`M0 0L${x} ${y}`}
                   stroke="var(--ink)"

@@ -31,7 +31,11 @@ export function AnotherTable({ onAdded }: { onAdded: () => void }) {
           onChange={(e) => setName(e.target.value)}
         />
       </label>
-      <Button variant="outlined" disabled={name.trim() === ''} onClick={() => add.mutate()}>
+      <Button
+        variant="outlined"
+        disabled={name.trim() === '' || add.isPending}
+        onClick={() => add.mutate()}
+      >
         Add it
       </Button>
       {add.isError && <Notice kind="refusal">{refusalText(add.error)}</Notice>}

@@ -61,6 +61,7 @@ export function FittedDialog({ table, onClose }: { table: Table; onClose: () => 
           {table.torch_set && (
             <Button
               variant="contained"
+              disabled={fit.isPending}
               onClick={() =>
                 fit.mutate({ body: parts(null), said: 'New parts: their starts count from 0.' })
               }
@@ -70,6 +71,7 @@ export function FittedDialog({ table, onClose }: { table: Table; onClose: () => 
           )}
           <Button
             variant="outlined"
+            disabled={fit.isPending}
             onClick={() =>
               fit.mutate({
                 body: { kind: 'mount', part: 'set', torch_set_id: null, starts: 0 },
@@ -86,6 +88,7 @@ export function FittedDialog({ table, onClose }: { table: Table; onClose: () => 
             <Button
               key={s.id}
               variant="outlined"
+              disabled={fit.isPending}
               onClick={() => fit.mutate({ body: parts(s.id), said: `${s.name} fitted.` })}
             >
               {s.name}

@@ -202,7 +202,7 @@ function CutEntry({
         {cut.note && <Reading name="Note" value={cut.note} />}
         {cut.edges.map((e) => (
           <Reading
-            key={`${e.side}${e.heading_deg}`}
+            key={e.id}
             name={`${e.side} of travel ${e.heading_deg}°`}
             value={`${showDegrees(e.bevel_deg)} ± ${e.u_deg.toFixed(1)}`}
           />

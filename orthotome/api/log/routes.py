@@ -44,7 +44,7 @@ def get_log_sheet(
     campaign = campaigns.campaign_of(session, trials.trial(session, trial_id))
     if cut_id is None:
         return log_sheet(campaign, piece)
-    logged = cuts.logged_cut(session, cut_id)
+    logged = cuts.logged_cut(session, trial_id, cut_id)
     edges = [e.split() for e in again.split(",") if e.strip()]
     asked = [(cast("Side", side), float(heading)) for side, heading in edges]
     return log_sheet(campaign, logged.cut.piece, logged.cut, logged.edge_ids, asked)
@@ -156,7 +156,7 @@ def _strip(strip: models.StripLook, ladder: Sequence[Setting], *, by_hand: bool)
 
 def _answer(session: Session, trial_id: int, cut_id: int) -> models.CutAnswer:
     campaign = campaigns.campaign_of(session, trials.trial(session, trial_id), ())
-    return answers.cut(cuts.logged_cut(session, cut_id), campaign.torch_set, campaign.target)
+    return answers.cut(cuts.logged_cut(session, trial_id, cut_id), campaign.torch_set, campaign.target)
 
 
 def _cut(request: models.CutRequest) -> Cut:

@@ -11,6 +11,7 @@ import math
 from typing import Literal
 
 Side = Literal["right", "left"]
+ReadSide = Literal["right", "left", "both"]  # "both" is the mean of a strip's two edges
 Swirl = Literal["clockwise", "counter_clockwise"]
 
 SQUARE_HEADINGS_DEG = (0.0, 90.0, 180.0, 270.0)

@@ -40,7 +40,8 @@ def turned(precision: Array, i: int, wild: Flags) -> Array:
 def likeliest_wild(covariance: Array, off: Array) -> tuple[Flags, Array, float]:
     """(which readings are wild, log odds of each being of the other kind, log likelihood with them so).
 
-    Found greedily from "all sound"; never more than a third, since then it is the model that is wrong.
+    Found greedily from "all sound"; once more than a third are wild no further are sought, since then it is the
+    model that is wrong.
     """
     lower = np.linalg.cholesky(covariance)
     precision = cho_solve((lower, True), np.eye(len(off)), check_finite=False)

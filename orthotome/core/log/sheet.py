@@ -113,10 +113,8 @@ def log_sheet(
     slots += [_slot(e.side, e.heading_deg, good, (e, edge_id)) for e, edge_id in left]
     once_more = [_once_more(_slot(side, heading, good, u_deg)) for side, heading in again]
     slots = [*once_more, *slots]
-    kept, scrap = (
-        [s.key for s in slots if s.kept or s in once_more],
-        [s.key for s in slots if not s.kept and s not in once_more],
-    )
+    kept = [s.key for s in slots if s.kept or s in once_more]
+    scrap = [s.key for s in slots if s.key not in kept]
     return LogSheet(
         piece,
         campaign.target.bevel_deg,
@@ -154,7 +152,9 @@ def _slot(side: str, heading: float, good: Side, read: tuple[EdgeReading, int] |
 
 
 def _once_more(slot: Slot) -> Slot:
-    return replace(slot, key=f"again {slot.key}", label=f"Once more: {slot.label}")
+    return replace(
+        slot, key=f"again {slot.key}", label=f"Once more: {slot.label[0].lower()}{slot.label[1:]}"
+    )
 
 
 def _dross_choices() -> tuple[DrossChoice, ...]:

@@ -11,23 +11,26 @@ prior is wide), so that what is answered is what was read; swirl and two-fold ke
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 
-from orthotome.core.edge.edges import Swirl, good_side, lean_from_components, outward_normal_deg
+from orthotome.core.edge.columns import (
+    EDGE_COLUMNS,
+    edge_columns,
+    read_normal_deg,
+    same_edge,
+    side_sign,
+)
+from orthotome.core.edge.edges import ReadSide, Swirl, good_side, lean_from_components
 from orthotome.core.edge.wild import WILD_DEG, Array, likeliest_wild
 from orthotome.core.errors import TradeError
 
 KNOWN = 2.45  # sd of each component within which a vector in the plane lies 95 times in 100
-_PROCESS_DEG, _LEAN_DEG = 8.0, 8.0  # sd of priors that leave it to the readings
-_SWIRL, _TWO_FOLD_DEG = (1.3, 1.3), 0.5
-_SCATTER_DEG = (
-    (0.15, 0.25),
-    (0.3, 0.4),
-    (0.5, 0.25),
-    (0.8, 0.1),
-)  # of one edge, with weights; assumption
+_OPEN_DEG = 8.0  # sd of the priors of lean and process: it is left to the readings
+_SWIRL_DEG, _SWIRL_SD_DEG, _TWO_FOLD_SD_DEG = 1.3, 1.3, 0.5
+# Scatter of one edge, with weights. Assumption.
+_SCATTER_DEG = ((0.15, 0.25), (0.3, 0.4), (0.5, 0.25), (0.8, 0.1))
+_LEAN = slice(1, 3)  # its columns, after swirl's
 _PARALLEL = 1e-6
 
 
@@ -35,7 +38,7 @@ _PARALLEL = 1e-6
 class SlugReading:
     """One reading of one edge; ``piece`` tells squares apart that were cut one after the other."""
 
-    side: Literal["right", "left", "both"]
+    side: ReadSide
     heading_deg: float
     bevel_deg: float
     u_deg: float
@@ -96,8 +99,8 @@ def align(readings: Sequence[SlugReading], swirl: Swirl, target_deg: float, moun
     if not readings:
         raise TradeError("readings", "none: read the edges of a slug or a square all the way round.")
     mean, covariance, scatter = _posterior(readings, swirl)
-    lean = mean[:2]
-    sd = float(np.sqrt(np.trace(covariance[:2, :2]) / 2))
+    lean = mean[_LEAN]
+    sd = float(np.sqrt(np.trace(covariance[_LEAN, _LEAN]) / 2))
     length, toward = lean_from_components(float(lean[0]), float(lean[1]))
     sides = {r.side for r in readings} - {"both"}
     enough = KNOWN * sd <= target_deg
@@ -107,7 +110,7 @@ def align(readings: Sequence[SlugReading], swirl: Swirl, target_deg: float, moun
         length,
         toward,
         sd,
-        float(mean[5:].mean()) if len(sides) == 2 else None,
+        float(mean[EDGE_COLUMNS:].mean()) if len(sides) == 2 else None,
         enough,
         0 if enough else _more_readings(readings, scatter, target_deg),
         turns,
@@ -116,56 +119,40 @@ def align(readings: Sequence[SlugReading], swirl: Swirl, target_deg: float, moun
 
 
 def _posterior(readings: Sequence[SlugReading], swirl: Swirl) -> tuple[Array, Array, float]:
-    """Mean and covariance of (lean x, y, swirl, two-fold c, s, process of each piece), mixed over the
+    """Mean and covariance of the columns of an edge and the process of each piece, mixed over the
     scatter of edges, and that scatter."""
-    rows, y, u, edge = _design(readings, swirl)
-    pieces = rows.shape[1] - 5
-    prior_mean = np.array([0.0, 0.0, _SWIRL[0], 0.0, 0.0, *([0.0] * pieces)])
-    sds = [_LEAN_DEG, _LEAN_DEG, _SWIRL[1], _TWO_FOLD_DEG, _TWO_FOLD_DEG, *([_PROCESS_DEG] * pieces)]
-    variance = np.array(sds) ** 2
+    rows = _design(readings, swirl)
+    y, u = np.array([r.bevel_deg for r in readings]), np.array([r.u_deg for r in readings])
+    edge = same_edge([(r.piece, r.side, r.heading_deg % 360.0) for r in readings])
+    prior_mean = np.zeros(rows.shape[1])
+    prior_mean[0] = _SWIRL_DEG
+    variance = np.full(rows.shape[1], _OPEN_DEG**2)
+    variance[0] = _SWIRL_SD_DEG**2
+    variance[_LEAN.stop : EDGE_COLUMNS] = _TWO_FOLD_SD_DEG**2
     off = y - rows @ prior_mean
-    found = []
+    log_weights, means, covariances = [], [], []
     for scatter, weight in _SCATTER_DEG:
-        covariance = (rows * variance) @ rows.T + scatter**2 * edge + np.diag(u**2)
-        wild, _, log_likelihood = likeliest_wild(covariance, off)
-        gain = np.linalg.solve(covariance + np.diag(np.where(wild, WILD_DEG**2, 0.0)), rows * variance).T
-        found.append(
-            (
-                math.log(weight) + log_likelihood,
-                prior_mean + gain @ off,
-                np.diag(variance) - gain @ (rows * variance),
-                scatter,
-            )
-        )
-    weights = np.exp(np.array([f[0] for f in found]) - max(f[0] for f in found))
+        seen = (rows * variance) @ rows.T + scatter**2 * edge + np.diag(u**2)
+        wild, _, log_likelihood = likeliest_wild(seen, off)
+        gain = np.linalg.solve(seen + np.diag(np.where(wild, WILD_DEG**2, 0.0)), rows * variance).T
+        log_weights.append(math.log(weight) + log_likelihood)
+        means.append(prior_mean + gain @ off)
+        covariances.append(np.diag(variance) - gain @ (rows * variance))
+    weights = np.exp(np.array(log_weights) - max(log_weights))
     weights /= weights.sum()
-    mean = sum(w * f[1] for w, f in zip(weights, found, strict=True))
-    spread = sum(
-        w * (f[2] + np.outer(f[1] - mean, f[1] - mean)) for w, f in zip(weights, found, strict=True)
-    )
-    scatter = float(sum(w * f[3] for w, f in zip(weights, found, strict=True)))
-    return np.asarray(mean), np.asarray(spread), scatter
+    mean = weights @ np.array(means)
+    apart = np.array(means) - mean
+    covariance = np.tensordot(weights, np.array(covariances), 1) + (apart.T * weights) @ apart
+    return mean, covariance, float(weights @ [scatter for scatter, _ in _SCATTER_DEG])
 
 
-def _design(readings: Sequence[SlugReading], swirl: Swirl) -> tuple[Array, Array, Array, Array]:
-    """Design rows, readings, uncertainties, and 1 where two readings are of one edge."""
+def _design(readings: Sequence[SlugReading], swirl: Swirl) -> Array:
+    """Design rows: the columns of each edge, and which piece it is of."""
     good, pieces = good_side(swirl), sorted({r.piece for r in readings})
-    rows = np.zeros((len(readings), 5 + len(pieces)))
-    for row, r in zip(rows, readings, strict=True):
-        row[5 + pieces.index(r.piece)] = 1.0
-        if r.side == "both":
-            continue  # the mean of two opposite edges carries neither lean nor swirl
-        n = math.radians(outward_normal_deg(r.side, r.heading_deg))
-        row[:5] = (
-            math.cos(n),
-            math.sin(n),
-            -1.0 if r.side == good else 1.0,
-            math.cos(2 * n),
-            math.sin(2 * n),
-        )
-    places = [(r.piece, r.side, r.heading_deg % 360.0) for r in readings]
-    edge = np.array([[float(a == b) for b in places] for a in places])
-    return rows, np.array([r.bevel_deg for r in readings]), np.array([r.u_deg for r in readings]), edge
+    sign = np.array([side_sign(r.side, good) for r in readings])
+    normal = np.array([read_normal_deg(r.side, r.heading_deg) for r in readings])
+    of_piece = np.array([[float(r.piece == piece) for piece in pieces] for r in readings])
+    return np.hstack([edge_columns(sign, normal), of_piece])
 
 
 def _more_readings(readings: Sequence[SlugReading], scatter: float, target_deg: float) -> int:
@@ -187,12 +174,12 @@ def _corrections(lean: Array, sd: float, mount: Mount) -> tuple[tuple[Turn, ...]
             turns.append(Turn("itself", angle, None, _about_itself(angle, mount.axes[0])))
             lean = _rotated(lean, angle)
     wanted, *_ = np.linalg.lstsq(ways.T, -lean, rcond=None)
-    for axis, turn in zip(mount.axes, wanted, strict=True):
-        if abs(turn) > sd:  # what is smaller than its own uncertainty is not advised
-            move = None if axis.mm_per_deg is None else float(turn) * axis.mm_per_deg
-            turns.append(Turn(axis.name, float(turn), move, _about(axis, float(turn))))
-    left = lean + ways.T @ wanted
-    return tuple(turns), float(np.hypot(*left))
+    wanted = np.where(np.abs(wanted) > sd, wanted, 0.0)  # smaller than its own uncertainty: not advised
+    for axis, turn in zip(mount.axes, wanted.tolist(), strict=True):
+        if turn:
+            move = None if axis.mm_per_deg is None else turn * axis.mm_per_deg
+            turns.append(Turn(axis.name, turn, move, _about(axis, turn)))
+    return tuple(turns), float(np.hypot(*(lean + ways.T @ wanted)))
 
 
 def _unit(azimuth_deg: float) -> Array:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from orthotome.core.book.start_rows import How, StartValues
-from orthotome.core.edge.edges import Side, Swirl, good_side, other_side
+from orthotome.core.edge.edges import ReadSide, Side, Swirl, good_side, other_side
 
 PieceKind = Literal["strip", "square", "round", "hole"]
 Through = Literal["full", "partial", "none"]
@@ -37,7 +37,7 @@ DROSS_ALLOWED = (
 class EdgeReading:
     """One reading of one edge. ``side`` "both" is the mean of a strip's two edges."""
 
-    side: Literal["right", "left", "both"]
+    side: ReadSide
     heading_deg: float
     bevel_deg: float
     u_deg: float

@@ -25,10 +25,11 @@ from orthotome.core.trial.advice import (
 )
 from orthotome.core.trial.campaign import Campaign, Cut, Dross, DrossKind
 from orthotome.core.tuner import causes
-from orthotome.core.tuner.bevel_model import SWIRL
 from orthotome.core.tuner.chances import Candidates, Learned, candidates_within
+from orthotome.core.tuner.history import learned_from
 from orthotome.core.tuner.reasons import why_next
 from orthotome.core.tuner.rereading import readings_to_take
+from orthotome.core.tuner.unknowns import SWIRL
 
 Array = NDArray[np.float64]
 
@@ -69,7 +70,7 @@ class Judgement:
 
 def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     """Judge a campaign: what to cut next (up to ``batch`` cuts on one plate), or that it is square."""
-    learned = Learned(campaign)
+    learned = learned_from(campaign)
     candidates = candidates_within(campaign, campaign.limits)
     bevel, rest = learned.bevel_chances(candidates), learned.rest_chances(candidates)
     chances = (bevel * rest).mean(axis=1)
@@ -168,7 +169,7 @@ def _settings_that_passed(
     learned: Learned, candidates: Candidates, passed: tuple[float, ...]
 ) -> list[int]:
     cuts, now = learned.campaign.cuts, learned.campaign.current_series
-    found: set[int] = set()
+    proven: set[int] = set()
     for cut, chance in zip(cuts, passed, strict=True):
         # A piece cut with other parts, or before the torch was re-seated, proves nothing of now.
         refitted = (cut.series.parts, cut.series.mount) != (now.parts, now.mount)
@@ -178,8 +179,8 @@ def _settings_that_passed(
             (np.abs(candidates.speed_mm_min - cut.speed_mm_min) < _TRIED_MM_MIN)
             & (np.abs(candidates.height_mm - cut.cut_height_mm) < _TRIED_MM)
         )
-        found.update(int(i) for i in at)
-    return sorted(found)
+        proven.update(int(i) for i in at)
+    return sorted(proven)
 
 
 def _preferred(learned: Learned, candidates: Candidates, chances: Array) -> int:

@@ -1,34 +1,13 @@
-"""What is believed before the first cut of a campaign: the trade's priors, sharpened by what earlier
-campaigns on the same table taught.
+"""What is believed before the first cut of a campaign, in one value; the trade's own to begin with."""
 
-Each earlier campaign is judged as it stood. What it says of a quantity beyond the trade's prior is taken as one
-observation of that quantity here, widened by how much it differs from trial to trial. Swirl, spreads and
-the gauge are the table's and its people's; where square lies against the row, and the dross window, hold for the
-same metal in a similar thickness only. A campaign without a history gets the trade's priors as they are.
-"""
+from dataclasses import dataclass
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from functools import lru_cache
-
-import numpy as np
-from numpy.typing import NDArray
-
-from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.campaign import Campaign
 from orthotome.core.tuner import priors
 from orthotome.core.tuner.priors import DrossPrior
 
-Array = NDArray[np.float64]
 Pair = tuple[float, float]
 Grid = tuple[Pair, ...]
-
-# How much a quantity differs from one trial of a table to the next, in its own unit. Assumptions.
-_BETWEEN = {"b0": 1.0, "b1": 2.5, "b2": 0.7, "swirl": 0.45, "lean": 0.5}
-_BETWEEN_LOW, _BETWEEN_LOG = 0.07, 0.25  # of the dross window: its lower end, and logs of width and rate
-_SIMILAR = 1.35  # ratio of thicknesses within which a campaign speaks of where square lies
-_GRID_TRUST = 0.6  # how far another trial's spreads are taken for this one's
-_LEAST_CUTS = 1
 
 
 @dataclass(frozen=True)
@@ -45,15 +24,6 @@ class Beliefs:
     gauge: Grid
     dross: DrossPrior
     taught_by: int = 0
-
-
-def beliefs_of(campaign: Campaign) -> Beliefs:
-    """What is believed of a campaign before its first cut."""
-    believed = trade_beliefs(campaign)
-    for earlier in campaign.history:
-        if len(earlier.cuts) >= _LEAST_CUTS:
-            believed = _sharpened(believed, campaign, earlier)
-    return believed
 
 
 def trade_beliefs(campaign: Campaign) -> Beliefs:
@@ -76,117 +46,3 @@ def trade_beliefs(campaign: Campaign) -> Beliefs:
         priors.GAUGE,
         priors.dross_prior(campaign.metal, campaign.thickness_mm),
     )
-
-
-@dataclass(frozen=True)
-class _Lesson:
-    """What one earlier campaign ended on: posterior and prior of each unknown, its grids, its window."""
-
-    mean: tuple[float, ...]
-    sd: tuple[float, ...]
-    prior: tuple[Pair, ...]
-    cut_spread: Grid
-    edge_spread: Grid
-    gauge: Grid
-    low: Pair
-    log_width: Pair
-    log_grades: Pair
-
-
-@lru_cache(maxsize=64)
-def _lesson(earlier: Campaign) -> _Lesson:
-    from orthotome.core.tuner.chances import Learned  # noqa: PLC0415 (what is learned begins here)
-
-    learned = Learned(replace(earlier, history=()))
-    model, dross = learned.bevel, learned.dross
-    weights = np.array([h.weight for h in model.hypotheses])
-    weights = weights / weights.sum()
-
-    def weighed(name: str, grid: Grid) -> Grid:
-        at = np.array([getattr(h.spreads, name) for h in model.hypotheses])
-        return tuple((v, float(weights[at == v].sum())) for v, _ in grid)
-
-    def moments(values: Array) -> Pair:
-        mean = float(dross.weight @ values)
-        return mean, float(np.sqrt(max(dross.weight @ (values - mean) ** 2, 1e-9)))
-
-    draws = learned.draws[:, :11]
-    return _Lesson(
-        tuple(draws.mean(axis=0).tolist()),
-        tuple(draws.std(axis=0).tolist()),
-        tuple(zip(model.prior_mean[:11].tolist(), model.prior_sd[:11].tolist(), strict=True)),
-        weighed("cut_deg", priors.CUT_SPREAD_DEG),
-        weighed("edge_deg", priors.EDGE_SPREAD_DEG),
-        weighed("gauge", priors.GAUGE),
-        moments(dross.low),
-        moments(np.log(dross.width)),
-        moments(np.log(dross.rate)),
-    )
-
-
-def _sharpened(now: Beliefs, campaign: Campaign, earlier: Campaign) -> Beliefs:
-    lesson = _lesson(earlier)
-
-    def told(i: int, before: Pair, between: float) -> Pair:
-        return _with_observation(before, (lesson.mean[i], lesson.sd[i]), lesson.prior[i], between)
-
-    swirl = now.swirl
-    if earlier.torch_set.swirl == campaign.torch_set.swirl:
-        swirl = told(6, now.swirl, _BETWEEN["swirl"])
-    lean = now.lean
-    if earlier.current_series.mount == campaign.current_series.mount:
-        lean = (told(7, now.lean[0], _BETWEEN["lean"]), told(8, now.lean[1], _BETWEEN["lean"]))
-    process, dross = now.process, now.dross
-    if _same_stock(campaign, earlier):
-        first = zip((0, 1, 2), ("b0", "b1", "b2"), strict=True)
-        process = (*(told(i, now.process[i], _BETWEEN[name]) for i, name in first), *now.process[3:])
-        fresh = priors.dross_prior(earlier.metal, earlier.thickness_mm)
-        dross = replace(
-            now.dross,
-            low_start=_with_observation(now.dross.low_start, lesson.low, fresh.low_start, _BETWEEN_LOW),
-            log_width=_with_observation(
-                now.dross.log_width, lesson.log_width, fresh.log_width, _BETWEEN_LOG
-            ),
-            log_grades=_with_observation(
-                now.dross.log_grades, lesson.log_grades, fresh.log_grades, _BETWEEN_LOG
-            ),
-        )
-    return replace(
-        now,
-        process=process,
-        swirl=swirl,
-        lean=lean,
-        cut_spread=_tilted(now.cut_spread, lesson.cut_spread, priors.CUT_SPREAD_DEG),
-        edge_spread=_tilted(now.edge_spread, lesson.edge_spread, priors.EDGE_SPREAD_DEG),
-        gauge=_tilted(now.gauge, lesson.gauge, priors.GAUGE),
-        dross=dross,
-        taught_by=now.taught_by + 1,
-    )
-
-
-def _same_stock(campaign: Campaign, earlier: Campaign) -> bool:
-    alike = metal_named(campaign.metal).cuts_as == metal_named(earlier.metal).cuts_as
-    ratio = campaign.thickness_mm / earlier.thickness_mm
-    return alike and 1 / _SIMILAR <= ratio <= _SIMILAR
-
-
-def _with_observation(before: Pair, after: Pair, prior: Pair, between: float) -> Pair:
-    """A belief with what a posterior says beyond its own prior, as one observation that differs by
-    ``between`` from trial to trial. All are (mean, sd)."""
-    gained = 1 / max(after[1], 1e-6) ** 2 - 1 / prior[1] ** 2
-    if gained <= 1e-9:
-        return before
-    value = (after[0] / after[1] ** 2 - prior[0] / prior[1] ** 2) / gained
-    precision = 1 / (1 / gained + between**2)
-    own = 1 / before[1] ** 2
-    total = own + precision
-    return (before[0] * own + value * precision) / total, float(total**-0.5)
-
-
-def _tilted(now: Grid, lesson: Sequence[Pair], prior: Grid) -> Grid:
-    """A grid's weights with what another campaign's weights say beyond the prior ones."""
-    gained = [
-        w * ((found + 1e-4) / (before + 1e-4)) ** _GRID_TRUST
-        for (_, w), (_, found), (_, before) in zip(now, lesson, prior, strict=True)
-    ]
-    return tuple((v, g / sum(gained)) for (v, _), g in zip(now, gained, strict=True))

@@ -25,36 +25,28 @@ from itertools import product
 import numpy as np
 from numpy.typing import NDArray
 
-from orthotome.core.edge.edges import good_side, outward_normal_deg
+from orthotome.core.edge.columns import edge_columns, read_normal_deg, same_edge, side_sign
+from orthotome.core.edge.edges import ReadSide, good_side
 from orthotome.core.edge.wild import WILD_DEG, Array, Flags, likeliest_wild
 from orthotome.core.trial.campaign import Campaign, Cut, Series
 from orthotome.core.tuner import priors
-from orthotome.core.tuner.beliefs import Beliefs, trade_beliefs
+from orthotome.core.tuner.beliefs import Beliefs
+from orthotome.core.tuner.unknowns import (
+    FIXED,
+    LEAN_X,
+    LEAN_Y,
+    PROCESS,
+    TWO_C,
+    TWO_S,
+    process_columns,
+)
 
 _DOUBTFUL = 5  # readings that each grid point holds both sound and wild, at the most
 _NOT_DOUBTED = -3.5  # log odds under which a reading's other kind is not followed up
 _NOT_FOLLOWED = -5.0  # log weight under the heaviest at which a grid point's doubts are not followed
 _NEGLIGIBLE = 1e-3  # share of the weight under which a hypothesis is dropped
-_MANY_READINGS = (
-    220  # more than this are weighed on the coarse grid: they know their spread by themselves
-)
-
-PROCESS = 6  # columns of b0..b5
-SWIRL, LEAN_X, LEAN_Y, TWO_C, TWO_S, WEAR = range(PROCESS, PROCESS + 6)
-EDGE = slice(SWIRL, WEAR)  # columns of what one edge differs in from another of its cut
-FIXED = PROCESS + 6  # columns before the offsets of earlier series
-
-
-def process_columns(x: Array, z: Array) -> Array:
-    """Columns of b0..b5 for settings ``x`` and ``z``, shape (n, 6)."""
-    return np.stack([np.ones_like(x), x, z, x * x, z * z, x * z], axis=-1)
-
-
-def edge_columns(sign: Array, normal_deg: Array) -> Array:
-    """Columns of swirl, lean and two-fold for edges with that side sign and normal, shape (n, 5)."""
-    n = np.radians(normal_deg)
-    one = np.abs(sign)  # a mean of two opposite edges (sign 0) carries no lean
-    return np.stack([sign, one * np.cos(n), one * np.sin(n), np.cos(2 * n), np.sin(2 * n)], axis=-1)
+# More readings than this are weighed on the coarse grid: they know their spread by themselves.
+_MANY_READINGS = 220
 
 
 @dataclass(frozen=True)
@@ -86,20 +78,13 @@ class Readings:
     bevel_deg: Array
     u_deg: Array
     cut: NDArray[np.int64]
-    place: tuple[tuple[str, float], ...]  # side and heading
+    place: tuple[tuple[ReadSide, float], ...]  # side and heading
     height_sd_mm: Array  # per cut
 
     @cached_property
     def same_edge(self) -> Array:
         """1 where two readings were taken on the same edge of the same cut, shape (count, count)."""
-        keys = {
-            key: i
-            for i, key in enumerate(dict.fromkeys(zip(self.cut.tolist(), self.place, strict=True)))
-        }
-        which = np.array(
-            [keys[k] for k in zip(self.cut.tolist(), self.place, strict=True)], dtype=np.int64
-        )
-        return np.asarray(which[:, None] == which[None, :], dtype=np.float64)
+        return same_edge(list(zip(self.cut.tolist(), self.place, strict=True)))
 
     @property
     def count(self) -> int:
@@ -119,10 +104,10 @@ class BevelModel:
         campaign: Campaign,
         heights_mm: Array,
         height_sd_mm: Array,
-        beliefs: Beliefs | None = None,
+        beliefs: Beliefs,
     ) -> None:
         self.campaign = campaign
-        self.beliefs = beliefs or trade_beliefs(campaign)
+        self.beliefs = beliefs
         self.good_side = good_side(campaign.torch_set.swirl)
         self._offsets = _Offsets(campaign.cuts, campaign.current_series)
         self.x, self.z = self.coordinates(np.array([c.speed_mm_min for c in campaign.cuts]), heights_mm)
@@ -136,11 +121,9 @@ class BevelModel:
         start = self.campaign.start
         return np.log(speed_mm_min / start.speed_mm_min), height_mm - start.cut_height_mm
 
-    def side_sign(self, side: str) -> float:
+    def side_sign(self, side: ReadSide) -> float:
         """-1 on the good side, +1 on the other, 0 for a mean of both."""
-        if side == "both":
-            return 0.0
-        return -1.0 if side == self.good_side else 1.0
+        return side_sign(side, self.good_side)
 
     def cut_rows(self, index: int, sign: Array, normal_deg: Array) -> Array:
         """Design rows of edges of cut ``index``, shape (n, columns)."""
@@ -154,12 +137,16 @@ class BevelModel:
     def _worn(self, index: int) -> float:
         """Hundreds of starts from cut ``index`` to now, negative; 0 where they are not known or were on
         other parts."""
-        cuts, now = self.campaign.cuts, self.campaign.current_series
-        known = [c.starts for c in cuts if c.starts is not None and c.series.parts == now.parts]
-        cut = cuts[index]
-        if cut.starts is None or cut.series.parts != now.parts:
+        cut = self.campaign.cuts[index]
+        if cut.starts is None or cut.series.parts != self.campaign.current_series.parts:
             return 0.0
-        return (cut.starts - max(known)) / 100.0
+        return (cut.starts - self._starts_now) / 100.0
+
+    @cached_property
+    def _starts_now(self) -> int:
+        """Starts on the present parts at the last of their cuts that says so."""
+        parts = self.campaign.current_series.parts
+        return max((c.starts or 0 for c in self.campaign.cuts if c.series.parts == parts), default=0)
 
     def sample(self, normals: Array, picks: Array) -> tuple[Array, NDArray[np.int64]]:
         """Posterior draws: (unknowns (S, columns), which hypothesis each is of (S,)).
@@ -190,17 +177,12 @@ class BevelModel:
         values: list[float] = []
         u: list[float] = []
         cut: list[int] = []
-        place: list[tuple[str, float]] = []
+        place: list[tuple[ReadSide, float]] = []
         for i, c in enumerate(self.campaign.cuts):
             if not c.edges:
                 continue
             sign = np.array([self.side_sign(e.side) for e in c.edges])
-            normal = np.array(
-                [
-                    outward_normal_deg("right" if e.side == "both" else e.side, e.heading_deg)
-                    for e in c.edges
-                ]
-            )
+            normal = np.array([read_normal_deg(e.side, e.heading_deg) for e in c.edges])
             rows.append(self.cut_rows(i, sign, normal))
             values.extend(e.bevel_deg for e in c.edges)
             u.extend(e.u_deg for e in c.edges)

@@ -16,8 +16,8 @@ from orthotome.core.edge.edges import lean_from_components
 from orthotome.core.edge.measuring import cannot_judge
 from orthotome.core.trial.advice import AdviceFinding, found
 from orthotome.core.trial.campaign import Campaign, Limits
-from orthotome.core.tuner.bevel_model import LEAN_X, LEAN_Y, SWIRL, TWO_C, TWO_S
 from orthotome.core.tuner.chances import Candidates, Learned, candidates_within
+from orthotome.core.tuner.unknowns import LEAN_X, LEAN_Y, SWIRL, TWO_C, TWO_S
 
 Array = NDArray[np.float64]
 

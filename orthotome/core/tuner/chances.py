@@ -17,19 +17,14 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr
 
+from orthotome.core.edge.columns import edge_columns
 from orthotome.core.edge.edges import SQUARE_HEADINGS_DEG, Side, outward_normal_deg
 from orthotome.core.edge.wild import WILD_DEG
 from orthotome.core.trial.campaign import Campaign, Limits, judged_sides
-from orthotome.core.tuner.beliefs import beliefs_of
-from orthotome.core.tuner.bevel_model import (
-    EDGE,
-    PROCESS,
-    BevelModel,
-    Spreads,
-    edge_columns,
-    process_columns,
-)
+from orthotome.core.tuner.beliefs import Beliefs
+from orthotome.core.tuner.bevel_model import BevelModel, Spreads
 from orthotome.core.tuner.dross_model import DrossModel
+from orthotome.core.tuner.unknowns import EDGE, PROCESS, process_columns
 from orthotome.core.tuner.voltage_model import VoltageModel, cut_heights_mm
 
 Array = NDArray[np.float64]
@@ -84,11 +79,10 @@ def candidates_within(campaign: Campaign, limits: Limits) -> Candidates:
 class Learned:
     """Everything the cuts of a campaign taught, ready to be asked about settings and cuts."""
 
-    def __init__(self, campaign: Campaign) -> None:
+    def __init__(self, campaign: Campaign, beliefs: Beliefs) -> None:
         self.campaign = campaign
         self.volts = VoltageModel(campaign)
         heights, height_sd = cut_heights_mm(campaign, self.volts)
-        beliefs = beliefs_of(campaign)
         self.bevel = BevelModel(campaign, heights, height_sd, beliefs)
         self.dross = DrossModel(campaign, beliefs.dross)
         columns = len(self.bevel.prior_mean)

@@ -11,8 +11,8 @@ from numpy.typing import NDArray
 from orthotome.core.edge.edges import lean_from_components
 from orthotome.core.trial.advice import PASSED, BevelParts, ChanceMap, Proof
 from orthotome.core.tuner.advise import PROOF, Judgement
-from orthotome.core.tuner.bevel_model import LEAN_X, LEAN_Y, SWIRL
 from orthotome.core.tuner.chances import Candidates
+from orthotome.core.tuner.unknowns import LEAN_X, LEAN_Y, SWIRL
 
 Array = NDArray[np.float64]
 

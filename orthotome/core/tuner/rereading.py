@@ -6,19 +6,18 @@ where a setting is nearly proven.
 """
 
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 
 import numpy as np
 from numpy.typing import NDArray
 
-from orthotome.core.edge.edges import cut_toward
+from orthotome.core.edge.edges import ReadSide, cut_toward
 from orthotome.core.trial.advice import AdviceFinding, ReadAgain, Status
-from orthotome.core.trial.campaign import EdgeReading
 from orthotome.core.tuner.causes import swapped_chance
 from orthotome.core.tuner.chances import Learned
 
 Array = NDArray[np.float64]
-Place = tuple[int, str, float]  # cut, side, heading
+Place = tuple[int, ReadSide, float]  # cut, side, heading
 
 MOST_AT_ONCE = 8
 _DOUBTFUL = (0.12, 0.9)  # chances of being wild between which one more reading tells
@@ -48,8 +47,9 @@ def readings_to_take(
         wanted |= dict(_nearly_proven(learned, times))
     cuts = learned.campaign.cuts
     return tuple(
-        ReadAgain(cuts[i].id, side, heading, why)  # type: ignore[arg-type]
+        ReadAgain(cuts[i].id, side, heading, why)
         for (i, side, heading), why in list(wanted.items())[:MOST_AT_ONCE]
+        if side != "both"
     )
 
 
@@ -83,9 +83,16 @@ def _pattern(
     if len(squares) != 1:
         return  # a second square that shows the same is proof enough
     cut = learned.campaign.cuts[squares[0]]
-    mean = float(np.mean([e.bevel_deg for e in cut.edges]))
-    edges: Sequence[EdgeReading] = sorted(cut.edges, key=lambda e: -abs(e.bevel_deg - mean))
-    for edge in [e for e in edges if e.side != "both"][:_TELLING]:
+    edges = [e for e in cut.edges if e.side != "both"]
+    # Swapped sides show between the sides; every other pattern along one side of the cut.
+    level = {
+        side: float(
+            np.mean([e.bevel_deg for e in edges if e.side == side or cause.code == "wrong_side"])
+        )
+        for side in {e.side for e in edges}
+    }
+    edges.sort(key=lambda e: -abs(e.bevel_deg - level[e.side]))
+    for edge in edges[:_TELLING]:
         place = (squares[0], edge.side, edge.heading_deg % 360.0)
         if times[place] < 2:
             why = (

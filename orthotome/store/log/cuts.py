@@ -183,12 +183,9 @@ def logged_cuts(session: Session, trial_id: int) -> list[LoggedCut]:
     return with_readings(session, session.exec(query).all())
 
 
-def logged_cut(session: Session, cut_id: int) -> LoggedCut:
-    """One cut with its readings. Raises NotFound."""
-    row = session.get(CutRow, cut_id)
-    if row is None:
-        raise NotFound("There is no such cut.", "cut_id")
-    return with_readings(session, [row])[0]
+def logged_cut(session: Session, trial_id: int, cut_id: int) -> LoggedCut:
+    """One cut of a trial with its readings. Raises NotFound."""
+    return with_readings(session, [_row_of(session, trial_id, cut_id)])[0]
 
 
 def with_readings(session: Session, rows: Sequence[CutRow]) -> list[LoggedCut]:
@@ -253,10 +250,15 @@ def _new_row(found: Trial, cut: Cut, number: int, key: str, ids: Mapping[str, An
     )
 
 
-def _cut_row(session: Session, trial_id: int, cut_id: int, version: int) -> CutRow:
+def _row_of(session: Session, trial_id: int, cut_id: int) -> CutRow:
     row = session.get(CutRow, cut_id)
     if row is None or row.trial_id != trial_id:
         raise NotFound("There is no such cut in this trial.", "cut_id")
+    return row
+
+
+def _cut_row(session: Session, trial_id: int, cut_id: int, version: int) -> CutRow:
+    row = _row_of(session, trial_id, cut_id)
     if row.version != version:
         by = changes.last_by(session, "cut", cut_id)
         raise ChangedMeanwhile(

@@ -19,20 +19,27 @@ from orthotome.core.tuner.chances import Candidates, candidates_within, dialled
 from orthotome.core.tuner.dross_model import DrossModel
 from orthotome.core.tuner.evidence import bevel_parts, chance_map, proofs
 from orthotome.core.tuner.history import learned_from
-from orthotome.core.tuner.unknowns import LEAN_X, LEAN_Y, SWIRL
+from orthotome.core.tuner.unknowns import LEAN_X, LEAN_Y, SWIRL, TWO_C, TWO_S
 from orthotome.core.tuner.voltage_model import VoltageModel, cut_heights_mm
 from tests.jobs import PLATE_JOB, PLATE_START
 
 HEADINGS = (0.0, 90.0, 180.0, 270.0)
 
 
-def square(number: int, process: float, speed: float = 2100, height: float = 1.5, **more) -> Cut:  # type: ignore[no-untyped-def]
-    """A square whose readings are exactly swirl 1, lean 1.5 toward 60 degrees, and ``process``."""
+def square(  # type: ignore[no-untyped-def]
+    number: int,
+    process: float,
+    speed: float = 2100,
+    height: float = 1.5,
+    lean: tuple[float, float] = (1.5, 60.0),
+    **more,
+) -> Cut:
+    """A square whose readings are exactly swirl 1, that lean (degrees, toward), and ``process``."""
     edges = []
     for side, sign in (("right", -1), ("left", 1)):
         for heading in HEADINGS:
-            lean = lean_bevel_deg(1.5, 60.0, outward_normal_deg(side, heading))  # type: ignore[arg-type]
-            edges.append(EdgeReading(side, heading, process + sign + lean, 0.3))  # type: ignore[arg-type]
+            tilt = lean_bevel_deg(*lean, outward_normal_deg(side, heading))  # type: ignore[arg-type]
+            edges.append(EdgeReading(side, heading, process + sign + tilt, 0.3))  # type: ignore[arg-type]
     return Cut(f"c{number}", "square", speed, height, edges=tuple(edges), **more)
 
 
@@ -42,6 +49,16 @@ def model_of(*cuts: Cut) -> BevelModel:
     return BevelModel(campaign, *heights, trade_beliefs(campaign))
 
 
+def prior_of(model: BevelModel, torch: str) -> np.ndarray:
+    """Prior covariance of the unknowns under how the torch is: kept, knocked (lean wide), oval (two-fold wide)."""
+    sd = model.prior_sd.copy()
+    if torch == "knocked":
+        sd[[LEAN_X, LEAN_Y]] = 2.2
+    if torch == "oval":
+        sd[[TWO_C, TWO_S]] = 2.0
+    return np.diag(sd**2)
+
+
 class Bevel(unittest.TestCase):
     def test_posterior_is_that_of_the_whole_covariance_written_out(self) -> None:
         model = model_of(square(1, 2.0), square(2, 1.2, 1900, 1.3))
@@ -49,7 +66,7 @@ class Bevel(unittest.TestCase):
         for h in model.hypotheses:
             own = np.diag((h.spreads.gauge * r.u_deg) ** 2 + h.spreads.edge_deg**2 + 3.6**2 * h.wild)
             shared = h.spreads.cut_deg**2 * (r.cut[:, None] == r.cut[None, :])
-            prior = np.diag(model.prior_sd**2)
+            prior = prior_of(model, h.torch)
             gain = prior @ r.rows.T @ np.linalg.inv(r.rows @ prior @ r.rows.T + own + shared)
             mean = model.prior_mean + gain @ (r.bevel_deg - r.rows @ model.prior_mean)
             covariance = prior - gain @ r.rows @ prior
@@ -64,14 +81,15 @@ class Bevel(unittest.TestCase):
         r, logs = model.readings, []
         grids = (priors.CUT_SPREAD_DEG, priors.EDGE_SPREAD_DEG, priors.GAUGE)
         weight = [dict(g) for g in grids]
+        share = {"kept": 0.8, "knocked": 0.12, "oval": 0.08}
         for h in model.hypotheses:
             s = h.spreads
             shared = s.cut_deg**2 * (r.cut[:, None] == r.cut[None, :])
             noise = np.diag((s.gauge * r.u_deg) ** 2 + s.edge_deg**2 + 3.6**2 * h.wild) + shared
-            total = r.rows @ np.diag(model.prior_sd**2) @ r.rows.T + noise
+            total = r.rows @ prior_of(model, h.torch) @ r.rows.T + noise
             off = r.bevel_deg - r.rows @ model.prior_mean
             _, log_det = np.linalg.slogdet(total)
-            before = weight[0][s.cut_deg] * weight[1][s.edge_deg] * weight[2][s.gauge]
+            before = weight[0][s.cut_deg] * weight[1][s.edge_deg] * weight[2][s.gauge] * share[h.torch]
             odds = h.wild.sum() * np.log(0.04 / 0.96)
             logs.append(np.log(before) + odds - 0.5 * (off @ np.linalg.solve(total, off) + log_det))
         expected = np.exp(np.array(logs) - max(logs))
@@ -79,6 +97,19 @@ class Bevel(unittest.TestCase):
         np.testing.assert_allclose(found / found.max(), expected, rtol=1e-6)
         self.assertGreater(model.wild_chances[8], 0.98)  # the first edge of the second square
         self.assertLess(np.delete(model.wild_chances, 8).max(), 0.1)
+
+    def test_a_knocked_torch_and_an_oval_bore_are_told_from_a_well_kept_one(self) -> None:
+        def weight(model: BevelModel, torch: str) -> float:
+            of = {t: sum(h.weight for h in model.hypotheses if h.torch == t) for t in share}
+            return of[torch] / sum(of.values())
+
+        share = ("kept", "knocked", "oval")
+        upright = [square(n, 0.5, lean=(0.2, 0.0)) for n in (1, 2)]
+        self.assertGreater(weight(model_of(*upright), "kept"), 0.8)
+        leaning = [square(n, 0.5, lean=(3.5, 60.0)) for n in (1, 2)]
+        self.assertGreater(weight(model_of(*leaning), "knocked"), 0.98)
+        draws = learned_from(replace(PLATE_JOB, cuts=tuple(leaning))).draws
+        self.assertAlmostEqual(float(draws[:, LEAN_X].mean()), 3.5 * 0.5, delta=0.15)  # cos 60
 
     def test_one_wild_reading_moves_nothing_far(self) -> None:
         wild = square(2, 2.0)
@@ -244,7 +275,7 @@ class Evidence(unittest.TestCase):
         self.assertAlmostEqual(parts.lean_toward_deg, 60, delta=8)
         self.assertEqual((len(chances.chance), len(chances.chance[0])), (13, 25))
         self.assertTrue(all(0 <= p <= 1 for row in chances.chance for p in row))
-        self.assertEqual([p.done for p in proofs(judged)], [True, False, False])
+        self.assertEqual([p.done for p in proofs(judged)], [False, False])
         self.assertIsNone(bevel_parts(judge(PLATE_JOB)))
 
 

@@ -88,7 +88,11 @@ class Passed(unittest.TestCase):
         self.assertGreater(self.chance(*(square(n, 0.3) for n in (1, 2, 3))), 0.97)
 
     def test_one_edge_outside_is_enough_to_fail(self) -> None:
-        self.assertLess(self.chance(square(1, (0.0, 0.0, 0.0, 3.6))), 0.5)
+        out = square(1, (0.0, 0.0, 0.0, 2.9))
+        self.assertLess(self.chance(out), 0.5)
+        # Read once more it is no slip of the gauge.
+        twice = replace(out, edges=(*out.edges, EdgeReading("right", 270.0, 2.8, 0.4)))
+        self.assertLess(self.chance(twice), 0.1)
 
     def test_whether_it_went_through_is_doubted_where_nobody_noted_it(self) -> None:
         known, unknown = square(1, 0.3, 2600), square(1, 0.3, 2600, through=None)

@@ -54,7 +54,7 @@ function BenchOfTrial({ trialId }: { trialId: number }) {
   const bench = useBench(trialId);
   const shop = useQuery(shopQuery);
   const [log, setLog] = useState<Log | null>(null);
-  const { open, kept, refused, simulate } = useOpenLog(trialId, bench.data, setLog);
+  const { open, openAt, kept, refused, simulate } = useOpenLog(trialId, bench.data, setLog);
   const { correct, refused: notOpened } = useCorrect(bench.data?.trial, setLog);
   useEffect(() => {
     void loadLogSheet(); // at hand before it is asked for
@@ -94,7 +94,7 @@ function BenchOfTrial({ trialId }: { trialId: number }) {
           }}
         />
         <EndOn bench={bench.data} units={shop.data} />
-        <Evidence bench={bench.data} units={shop.data} />
+        <Evidence bench={bench.data} units={shop.data} onCutAt={openAt} />
       </div>
       <CutRibbon bench={bench.data} units={shop.data} />
       {log && (

@@ -1,6 +1,6 @@
 import { showDegrees } from '../kit/units';
 import styles from './bench.module.css';
-import { lastCut, type Bench } from './model';
+import { isWild, lastCut, type Bench } from './model';
 
 const SIZE = 132;
 
@@ -27,7 +27,10 @@ export function EdgeRose({ bench }: { bench: Bench }) {
           width={SIZE}
           role="img"
           aria-label={read
-            .map((e) => `travel ${e.heading_deg} degrees: ${showDegrees(e.bevel_deg)}`)
+            .map(
+              (e) =>
+                `travel ${e.heading_deg} degrees: ${showDegrees(e.bevel_deg)}${isWild(e) ? ', likely misread' : ''}`,
+            )
             .join(', ')}
         >
           <circle r={limit} fill="none" stroke="var(--limit)" strokeWidth={1.6} strokeDasharray="4 4" />
@@ -37,8 +40,9 @@ export function EdgeRose({ bench }: { bench: Bench }) {
             const r = Math.max(4, Math.abs(e.bevel_deg) * scale);
             const [x, y] = [Math.cos(angle) * r, Math.sin(angle) * r];
             const under = e.bevel_deg < 0;
+            const struck = isWild(e);
             return (
-              <g key={e.id}>
+              <g key={e.id} opacity={struck ? 0.5 : 1}>
                 <path
                   d={`M0 0L${x} ${y}`}
                   stroke="var(--ink)"
@@ -53,11 +57,16 @@ export function EdgeRose({ bench }: { bench: Bench }) {
                   stroke="var(--ink)"
                   strokeWidth={2}
                 />
+                {struck && (
+                  <path d={`M${x - 9} ${y - 9}L${x + 9} ${y + 9}`} stroke="var(--bad)" strokeWidth={3} />
+                )}
               </g>
             );
           })}
         </svg>
-        <figcaption>By travel: ● bottom out, ○ undercut</figcaption>
+        <figcaption>
+          By travel: ● bottom out, ○ undercut{read.some(isWild) && '; struck through: likely misread'}
+        </figcaption>
       </figure>
       <dl>
         <div>

@@ -45,6 +45,11 @@ export function EndOn({ bench, units }: { bench: Bench; units: ShopUnits }) {
         </span>
         {cut && <strong>Underside: {cut.underside}</strong>}
       </p>
+      {cut && bench.taught && (
+        <p className={styles.taught}>
+          <strong>What cut {cut.number} taught.</strong> {bench.taught}
+        </p>
+      )}
       <EdgeRose bench={bench} />
     </section>
   );

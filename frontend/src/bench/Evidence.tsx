@@ -3,13 +3,27 @@ import { Notice } from '../kit/Notice';
 import type { ShopUnits } from '../kit/units';
 import styles from './bench.module.css';
 import { ChanceMap } from './ChanceMap';
-import type { Bench } from './model';
+import { EarlierTrials } from './EarlierTrials';
+import type { Bench, Setting } from './model';
 
 /** The window, what is still to be proven, and what else the cuts say. */
-export function Evidence({ bench, units }: { bench: Bench; units: ShopUnits }) {
+export function Evidence({
+  bench,
+  units,
+  onCutAt,
+}: {
+  bench: Bench;
+  units: ShopUnits;
+  onCutAt: ((at: Setting) => void) | null;
+}) {
   return (
     <section className={styles.evidence} aria-label="Evidence">
-      <ChanceMap bench={bench} units={units} />
+      <ChanceMap bench={bench} units={units} onCutAt={onCutAt} />
+      {bench.findings.map((f) => (
+        <Notice key={f.code} kind="note" title={f.title}>
+          {f.why}
+        </Notice>
+      ))}
       <h2>Before it may be called square</h2>
       <ul className={styles.proofs}>
         {bench.proofs.map((p) => (
@@ -19,11 +33,7 @@ export function Evidence({ bench, units }: { bench: Bench; units: ShopUnits }) {
           </li>
         ))}
       </ul>
-      {bench.findings.map((f) => (
-        <Notice key={f.code} kind="note" title={f.title}>
-          {f.why}
-        </Notice>
-      ))}
+      <EarlierTrials bench={bench} units={units} />
       <p className={styles.more}>
         <Link to={`/trials/${bench.trial.id}`}>All cuts and readings</Link>
       </p>

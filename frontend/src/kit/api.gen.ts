@@ -894,6 +894,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/earlier-trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Use Earlier Trials
+         * @description Take what the table's earlier trials taught along, or leave it out.
+         */
+        put: operations["use_earlier_trials"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{trial_id}/lock": {
         parameters: {
             query?: never;
@@ -923,7 +943,7 @@ export interface paths {
         };
         /**
          * Save Campaign
-         * @description The trial as an open campaign file.
+         * @description The trial as an open campaign file, with the earlier ones that sharpen it.
          */
         get: operations["save_campaign"];
         put?: never;
@@ -1081,6 +1101,26 @@ export interface paths {
          * @description Forget the half-typed log.
          */
         delete: operations["drop_draft"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get What If
+         * @description What a setting would give, and what speed and height do from there; inside the limits or not.
+         */
+        get: operations["get_what_if"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1503,7 +1543,11 @@ export interface components {
             /** Proofs */
             proofs: components["schemas"]["Proof"][];
             volts: components["schemas"]["VoltsAnswer"];
+            /** Earlier */
+            earlier: components["schemas"]["EarlierTrial"][];
             next_expected: components["schemas"]["ExpectedAdvice"] | null;
+            /** Taught */
+            taught: string | null;
             /** Waiting */
             waiting: components["schemas"]["WaitingPiece"][];
         };
@@ -1856,15 +1900,30 @@ export interface components {
             at_screen: boolean;
         };
         /**
-         * CurvePoint
-         * @description The line between the rows at one thickness.
+         * Curve
+         * @description Along one quantity, in mm/min or mm, the other held.
          */
-        CurvePoint: {
-            /** Thickness Mm */
-            thickness_mm: number;
-            /** Beyond */
-            beyond: boolean;
-            values: components["schemas"]["StartValuesFile"];
+        Curve: {
+            /** Points */
+            points: components["schemas"]["orthotome__core__trial__what_if__CurvePoint"][];
+            /** Marks */
+            marks: components["schemas"]["CurveMark"][];
+        };
+        /**
+         * CurveMark
+         * @description A cut as measured, beside a curve; ``on_it`` where it was cut (nearly) on that line.
+         */
+        CurveMark: {
+            /** Cut */
+            cut: string;
+            /** At */
+            at: number;
+            /** Bevel Deg */
+            bevel_deg: number | null;
+            /** Grade */
+            grade: number | null;
+            /** On It */
+            on_it: boolean;
         };
         /**
          * CutAnswer
@@ -2213,6 +2272,19 @@ export interface components {
             body: string;
         };
         /**
+         * Dross
+         * @description Dross of one kind with the effort it takes: grade 0 none to 4 grinder.
+         */
+        Dross: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "low_speed" | "high_speed" | "top_spatter";
+            /** Grade */
+            grade: number;
+        };
+        /**
          * DrossAdvice
          * @description Dross to expect.
          */
@@ -2253,6 +2325,30 @@ export interface components {
             grade: number;
         };
         /**
+         * EarlierTrial
+         * @description A trial that sharpens a later one of its table.
+         */
+        EarlierTrial: {
+            /** Id */
+            id: number;
+            /** Title */
+            title: string;
+            /** Metal Label */
+            metal_label: string;
+            /** Thickness Mm */
+            thickness_mm: number;
+        };
+        /**
+         * EarlierTrialsRequest
+         * @description Whether the table's earlier trials count, for the trial as it was at ``revision``.
+         */
+        EarlierTrialsRequest: {
+            /** Revision */
+            revision: number;
+            /** Use */
+            use: boolean;
+        };
+        /**
          * EdgeAnswer
          * @description One reading of a logged cut.
          */
@@ -2275,6 +2371,8 @@ export interface components {
             u_deg: number;
             /** Method */
             method: string;
+            /** Wild */
+            wild?: number | null;
         };
         /**
          * EdgeCorrection
@@ -2325,6 +2423,20 @@ export interface components {
              * @default 1
              */
             number: number;
+        };
+        /**
+         * Expected
+         * @description What the tuner expects of a setting: means over headings, with the spread of one edge.
+         */
+        Expected: {
+            /** Bevel Right Deg */
+            bevel_right_deg: number;
+            /** Bevel Left Deg */
+            bevel_left_deg: number;
+            /** Bevel Sd Deg */
+            bevel_sd_deg: number;
+            /** Dross */
+            dross: components["schemas"]["Dross"][];
         };
         /**
          * ExpectedAdvice
@@ -4392,7 +4504,7 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["BookRowAnswer"][];
             /** Curve */
-            curve: components["schemas"]["CurvePoint"][];
+            curve: components["schemas"]["orthotome__api__book__models__CurvePoint"][];
             /** Recipes */
             recipes: components["schemas"]["RecipePoint"][];
             /** Breaks */
@@ -4463,6 +4575,8 @@ export interface components {
             opened_by: string;
             /** On Bench */
             on_bench: boolean;
+            /** On Its Own */
+            on_its_own: boolean;
             /** Revision */
             revision: number;
             /** Recipe Id */
@@ -4553,6 +4667,30 @@ export interface components {
             cut_at: string;
         };
         /**
+         * WhatIf
+         * @description What a setting is expected to give. ``square``, ``clean`` and ``through`` are the chances of each alone.
+         */
+        WhatIf: {
+            setting: components["schemas"]["Setting"];
+            /** Chance */
+            chance: number;
+            /** Square */
+            square: number;
+            /** Clean */
+            clean: number;
+            /** Through */
+            through: number;
+            /** Inside Limits */
+            inside_limits: boolean;
+            /** Arc Voltage V */
+            arc_voltage_v: number | null;
+            expected: components["schemas"]["Expected"];
+            /** Why */
+            why: string;
+            along_speed: components["schemas"]["Curve"];
+            along_height: components["schemas"]["Curve"];
+        };
+        /**
          * ZoneAnswer
          * @description A taken zone.
          */
@@ -4599,6 +4737,34 @@ export interface components {
             height_mm: number;
             /** What */
             what: string;
+        };
+        /**
+         * CurvePoint
+         * @description The line between the rows at one thickness.
+         */
+        orthotome__api__book__models__CurvePoint: {
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Beyond */
+            beyond: boolean;
+            values: components["schemas"]["StartValuesFile"];
+        };
+        /**
+         * CurvePoint
+         * @description What is expected at one speed or height: mean bevel of the kept edges of the next cut with the band of
+         *     90 in 100, and the chance of an underside that is clean enough and through.
+         */
+        orthotome__core__trial__what_if__CurvePoint: {
+            /** At */
+            at: number;
+            /** Bevel Deg */
+            bevel_deg: number;
+            /** Low Deg */
+            low_deg: number;
+            /** High Deg */
+            high_deg: number;
+            /** Clean */
+            clean: number;
         };
     };
     responses: never;
@@ -9088,6 +9254,92 @@ export interface operations {
             };
         };
     };
+    use_earlier_trials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EarlierTrialsRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     lock: {
         parameters: {
             query?: never;
@@ -9953,6 +10205,93 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_what_if: {
+        parameters: {
+            query: {
+                /** @description mm/min */
+                speed_mm_min: number;
+                /** @description mm */
+                cut_height_mm: number;
+            };
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIf"];
+                };
             };
             /** @description Bad Request */
             400: {

@@ -73,8 +73,13 @@ export function useOpenLog(trialId: number, bench: Bench | undefined, setLog: (l
       void queries.invalidateQueries({ queryKey: draftKey(trialId) });
     },
   });
+  // Not while another is half typed or waits to be read: those come first.
+  const free = bench !== undefined && !locked && kept === null && bench.waiting.length === 0;
   return {
     open,
+    openAt: free
+      ? (at: Schema['Setting']) => setLog(newLog(bench.log_sheet, at, bench.trial, 'full'))
+      : null,
     kept: kept !== null && !locked,
     simulate: (piece?: Waiting) => simulated.mutate(piece),
     refused: simulated.isError ? refusalText(simulated.error) : null,

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 from orthotome.api.bench import models
 from orthotome.api.log.answers import cut
 from orthotome.api.trial import models as trial_models
+from orthotome.api.trial.answers import earlier as earlier_trial
 from orthotome.core.log.sheet import log_sheet
 from orthotome.core.trial.advice import STATUS_WORDS
 from orthotome.formats.pieces.piece_set import nicked
@@ -13,6 +14,7 @@ from orthotome.formats.trial.advice import advice_to_file, expected_to_file
 from orthotome.store.log.cuts import LoggedCut
 from orthotome.store.tables import (
     PlannedCut,
+    Trial,
 )
 
 if TYPE_CHECKING:
@@ -23,23 +25,36 @@ def bench(
     shown: trial_models.TrialAnswer,
     logged: list[LoggedCut],
     judgement: "Judgement",
+    *,
     waiting: Sequence[PlannedCut] = (),
+    before: "Judgement | None" = None,
+    earlier: Sequence[Trial] = (),
 ) -> models.BenchAnswer:
-    """A trial with its advice and the evidence for it."""
+    """A trial with its advice and the evidence for it; ``before`` is the judgement without its last cut."""
     from orthotome.core.tuner import evidence  # noqa: PLC0415 (start-up time)
     from orthotome.core.tuner.next_act import next_act  # noqa: PLC0415
+    from orthotome.core.tuner.taught import taught  # noqa: PLC0415
 
     passed = dict(zip((c.id for c in judgement.learned.campaign.cuts), judgement.passed, strict=True))
     advice, campaign = judgement.advice, judgement.learned.campaign
     slope, slope_sd = judgement.learned.volts.volts_per_mm
     act, handed = next_act(judgement), advice.hand_off
-    rows = {c.cut.id: c.row for c in logged}
+    rows, doubts = {c.cut.id: c.row for c in logged}, evidence.doubts(judgement)
     expected = None
     if advice.next_cuts:
         expected = expected_to_file(judgement.expected(act.setting))
     return models.BenchAnswer(
         trial=shown,
-        cuts=[cut(c, campaign.torch_set, campaign.target, passed.get(c.cut.id)) for c in logged],
+        cuts=[
+            cut(
+                c,
+                campaign.torch_set,
+                campaign.target,
+                passed.get(c.cut.id),
+                doubts.get(c.cut.id, ()),
+            )
+            for c in logged
+        ],
         advice=advice_to_file(advice),
         heading=STATUS_WORDS[advice.status],
         findings=tuple(f for f in advice.findings if not handed or f.code != handed.code),
@@ -51,6 +66,8 @@ def bench(
             volts_per_mm=slope, sd=slope_sd, taught_by=judgement.learned.volts.taught_by
         ),
         next_expected=expected,
+        earlier=[earlier_trial(t) for t in earlier],
+        taught=taught(before, judgement) if before else None,
         log_sheet=log_sheet(campaign),
         now=act,
         read_again=[

@@ -8,6 +8,7 @@ import gc
 from collections import OrderedDict
 from collections.abc import Callable
 from concurrent.futures import Future
+from dataclasses import replace
 from threading import Lock, Thread
 from typing import TYPE_CHECKING
 
@@ -58,6 +59,12 @@ class Judge:
             raise
         return mine.result()
 
+    def without_the_last(self, campaign: Campaign) -> "Judgement | None":
+        """The judgement before the last cut, which was mostly asked for then; None before the first."""
+        if not campaign.cuts:
+            return None
+        return self.judge(replace(campaign, cuts=campaign.cuts[:-1]))
+
 
 def judged(
     session: Session, trial_id: int, judge: Judge, batch: int = 1
@@ -65,7 +72,7 @@ def judged(
     """A trial with all its cuts and the judgement of those that count. Raises NotFound."""
     found = trials.trial(session, trial_id)
     logged = logged_cuts(session, trial_id)
-    return found, logged, judge.judge(campaigns.campaign_of(session, found, logged), batch)
+    return found, logged, judge.judge(campaigns.with_history(session, found, logged), batch)
 
 
 def _wake() -> None:

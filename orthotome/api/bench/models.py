@@ -6,7 +6,7 @@ from typing import Literal
 from pydantic import BaseModel
 
 from orthotome.api.log.models import CutAnswer
-from orthotome.api.trial.models import TrialAnswer
+from orthotome.api.trial.models import EarlierTrial, TrialAnswer
 from orthotome.core.log.sheet import LogSheet
 from orthotome.core.trial.advice import AdviceFinding, BevelParts, ChanceMap, NextAct, Proof
 from orthotome.formats.trial.advice import AdviceFile, ExpectedAdvice
@@ -65,5 +65,7 @@ class BenchAnswer(BaseModel):
     chance_map: ChanceMap
     proofs: tuple[Proof, ...]
     volts: VoltsAnswer
+    earlier: list[EarlierTrial]  # of the table, with the same set; whether they count, the trial says
     next_expected: ExpectedAdvice | None
+    taught: str | None  # what the last cut taught; None before the first
     waiting: list[WaitingPiece]

@@ -13,7 +13,9 @@ from orthotome.api.trial import answers as trial_answers
 from orthotome.api.wire import Id
 from orthotome.core.setting import Setting
 from orthotome.core.trial.table_door import Job
-from orthotome.formats.trial.campaign import DrossFile, EdgeFile
+from orthotome.core.trial.what_if import WhatIf
+from orthotome.formats.trial.campaign import DrossFile, EdgeFile, Height, Speed
+from orthotome.store.bench import campaigns
 from orthotome.store.errors import Refused
 from orthotome.store.log import cuts, drafts
 from orthotome.store.pieces import planned
@@ -33,7 +35,29 @@ def get_bench(trial_id: Id, session: Reading, judge: TheJudge) -> Response:
     """A trial with its cuts, the advice, and the evidence for it."""
     found, logged, judgement = judged(session, trial_id, judge)
     waiting = planned.waiting(session, trial_id)
-    return as_it_is(answers.bench(trial_answers.shown(session, found), logged, judgement, waiting))
+    shown, before = (
+        trial_answers.shown(session, found),
+        judge.without_the_last(judgement.learned.campaign),
+    )
+    earlier = campaigns.earlier_trials(session, found)
+    return as_it_is(
+        answers.bench(shown, logged, judgement, waiting=waiting, before=before, earlier=earlier)
+    )
+
+
+@router.get("/trials/{trial_id}/what-if")
+def get_what_if(
+    trial_id: Id,
+    session: Reading,
+    judge: TheJudge,
+    speed_mm_min: Annotated[Speed, Query()],
+    cut_height_mm: Annotated[Height, Query()],
+) -> WhatIf:
+    """What a setting would give, and what speed and height do from there; inside the limits or not."""
+    from orthotome.core.tuner.window import what_if  # noqa: PLC0415 (start-up time)
+
+    _, _, judgement = judged(session, trial_id, judge)
+    return what_if(judgement, Setting(speed_mm_min, cut_height_mm))
 
 
 @router.get("/trials/{trial_id}/revision")

@@ -117,6 +117,7 @@ class EdgeAnswer(BaseModel):
     bevel_deg: BevelDeg
     u_deg: float
     method: Text
+    wild: float | None = None  # chance that it is off by degrees; None where nobody judged it
 
 
 class CutAnswer(BaseModel):

@@ -33,7 +33,7 @@ def trial(
     good = good_side(fitted.swirl)  # type: ignore[arg-type]
     return models.TrialAnswer(
         **row.model_dump(include={"id", "table_id", "title", "metal", "thickness_mm", "start_how"}),
-        **row.model_dump(include={"opened_at", "opened_by", "on_bench", "revision"}),
+        **row.model_dump(include={"opened_at", "opened_by", "on_bench", "on_its_own", "revision"}),
         table=at.name,
         simulated=at.simulated_seed is not None,
         torch_set=torch_set(fitted).model_copy(update={"gas": row.gas or fitted.gas}),
@@ -67,6 +67,16 @@ def shown(session: Session, found: Trial) -> models.TrialAnswer:
         shop.table(session, found.table_id),
         sets.torch_set(session, found.torch_set_id),
         trials.recipe_of(session, found.id or 0),
+    )
+
+
+def earlier(row: Trial) -> models.EarlierTrial:
+    """A trial that sharpens a later one."""
+    return models.EarlierTrial(
+        id=row.id or 0,
+        title=row.title,
+        metal_label=metal_named(row.metal).label,
+        thickness_mm=row.thickness_mm,
     )
 
 

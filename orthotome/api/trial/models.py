@@ -52,6 +52,22 @@ class RetargetRequest(FileModel):
     limits: LimitsFile
 
 
+class EarlierTrialsRequest(FileModel):
+    """Whether the table's earlier trials count, for the trial as it was at ``revision``."""
+
+    revision: Annotated[int, Field(ge=1)]
+    use: bool
+
+
+class EarlierTrial(BaseModel):
+    """A trial that sharpens a later one of its table."""
+
+    id: int
+    title: str
+    metal_label: str
+    thickness_mm: float
+
+
 class TrialAnswer(BaseModel):
     """A trial's job, target and limits."""
 
@@ -77,6 +93,7 @@ class TrialAnswer(BaseModel):
     opened_at: datetime
     opened_by: str
     on_bench: bool
+    on_its_own: bool
     revision: int
     recipe_id: int | None
     recipe_revision: int | None

@@ -106,6 +106,16 @@ def retarget(trial_id: Id, request: models.RetargetRequest, database: Store) -> 
         )
 
 
+@router.put("/trials/{trial_id}/earlier-trials")
+def use_earlier_trials(
+    trial_id: Id, request: models.EarlierTrialsRequest, database: Store
+) -> models.TrialAnswer:
+    """Take what the table's earlier trials taught along, or leave it out."""
+    with database.write() as session:
+        found = trials.stand_alone(session, trial_id, request.revision, alone=not request.use)
+        return answers.shown(session, found)
+
+
 @router.post("/trials/{trial_id}/lock", status_code=201)
 def lock(
     trial_id: Id, request: models.LockRequest, database: Store, judge: TheJudge
@@ -121,8 +131,8 @@ def lock(
 
 @router.get("/trials/{trial_id}/campaign")
 def save_campaign(trial_id: Id, session: Reading) -> Response:
-    """The trial as an open campaign file."""
-    campaign = campaigns.campaign_of(session, trials.trial(session, trial_id))
+    """The trial as an open campaign file, with the earlier ones that sharpen it."""
+    campaign = campaigns.with_history(session, trials.trial(session, trial_id))
     text = campaign_to_file(campaign).model_dump_json(exclude_none=True, indent=2)
     headers = {"content-disposition": f'attachment; filename="trial-{trial_id}.json"'}
     return Response(text, media_type="application/json", headers=headers)

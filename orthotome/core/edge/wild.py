@@ -37,21 +37,37 @@ def turned(precision: Array, i: int, wild: Flags) -> Array:
     return after
 
 
-def likeliest_wild(covariance: Array, off: Array) -> tuple[Flags, Array, float]:
-    """(which readings are wild, log odds of each being of the other kind, log likelihood with them so).
-
-    Found greedily from "all sound"; once more than a third are wild no further are sought, since then it is the
-    model that is wrong.
-    """
+def weighed(covariance: Array, off: Array) -> tuple[Array, float]:
+    """(precision, log likelihood) of what was read less what was expected, all readings sound."""
     lower = np.linalg.cholesky(covariance)
     precision = cho_solve((lower, True), np.eye(len(off)), check_finite=False)
-    log_weight = -0.5 * float(off @ precision @ off) - float(np.log(np.diag(lower)).sum())
+    return precision, -0.5 * float(off @ precision @ off) - float(np.log(np.diag(lower)).sum())
+
+
+def opened(precision: Array, off: Array, columns: Array, more: float) -> tuple[float, Array]:
+    """What it does to the log likelihood that unknowns with these design columns, shape (n, k), have ``more``
+    variance each, and the precision with that (Woodbury)."""
+    pulled = precision @ columns
+    inner = np.eye(columns.shape[1]) / more + columns.T @ pulled
+    drawn = pulled.T @ off
+    gain = 0.5 * float(drawn @ np.linalg.solve(inner, drawn))
+    gain -= 0.5 * float(np.linalg.slogdet(more * inner)[1])
+    wider: Array = precision - pulled @ np.linalg.solve(inner, pulled.T)
+    return gain, wider
+
+
+def likeliest_wild(precision: Array, log_likelihood: float, off: Array) -> tuple[Flags, Array, float]:
+    """(which readings are wild, log odds of each being of the other kind, log likelihood with them so).
+
+    ``precision`` and ``log_likelihood`` are those of all readings being sound (``weighed``). Found greedily from
+    there; once more than a third are wild no further are sought, since then it is the model that is wrong.
+    """
     wild = np.zeros(len(off), dtype=bool)
     while True:
         odds = log_odds_of_turning(precision, off, wild)
         i = int(odds.argmax())
         if odds[i] <= 0 or wild.sum() > len(off) // 3:
-            return wild, odds, log_weight
+            return wild, odds, log_likelihood
         precision = turned(precision, i, wild)
         wild[i] = ~wild[i]
-        log_weight += float(odds[i])
+        log_likelihood += float(odds[i])

@@ -22,7 +22,7 @@ from orthotome.core.edge.columns import (
     side_sign,
 )
 from orthotome.core.edge.edges import ReadSide, Swirl, good_side, lean_from_components
-from orthotome.core.edge.wild import WILD_DEG, Array, likeliest_wild
+from orthotome.core.edge.wild import WILD_DEG, Array, likeliest_wild, weighed
 from orthotome.core.errors import TradeError
 
 KNOWN = 2.45  # sd of each component within which a vector in the plane lies 95 times in 100
@@ -133,7 +133,7 @@ def _posterior(readings: Sequence[SlugReading], swirl: Swirl) -> tuple[Array, Ar
     log_weights, means, covariances = [], [], []
     for scatter, weight in _SCATTER_DEG:
         seen = (rows * variance) @ rows.T + scatter**2 * edge + np.diag(u**2)
-        wild, _, log_likelihood = likeliest_wild(seen, off)
+        wild, _, log_likelihood = likeliest_wild(*weighed(seen, off), off)
         gain = np.linalg.solve(seen + np.diag(np.where(wild, WILD_DEG**2, 0.0)), rows * variance).T
         log_weights.append(math.log(weight) + log_likelihood)
         means.append(prior_mean + gain @ off)

@@ -12,22 +12,24 @@ One reading ``y`` of one edge with outward normal ``n``, cut at ``x = ln(speed/s
         + cut spread + edge spread + reading error
 
 It is linear in the unknowns, so for given spreads, a given gauge and given wild readings the posterior is
-Gaussian. Spreads and the gauge's real error run over a small grid. A reading is sound, or wild (gauge on a
+Gaussian. Spreads and the gauge's real error run over a small grid. The torch is well kept, or knocked (a wide
+prior of its lean), or its bore is oval (a wide one of the two-fold pattern). A reading is sound, or wild (gauge on a
 burr, wrong edge, wrong sign): which are wild is found greedily for each point of the grid, and the doubtful
 ones are kept both ways (``core.edge.wild``). Every such *hypothesis* is weighed by how well it explains the readings.
 """
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import product
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.edge.columns import edge_columns, read_normal_deg, same_edge, side_sign
 from orthotome.core.edge.edges import ReadSide, good_side
-from orthotome.core.edge.wild import WILD_DEG, Array, Flags, likeliest_wild
+from orthotome.core.edge.wild import WILD_DEG, Array, Flags, likeliest_wild, opened, weighed
 from orthotome.core.trial.campaign import Campaign, Cut, Series
 from orthotome.core.tuner import priors
 from orthotome.core.tuner.beliefs import Beliefs
@@ -44,7 +46,8 @@ from orthotome.core.tuner.unknowns import (
 _DOUBTFUL = 5  # readings that each grid point holds both sound and wild, at the most
 _NOT_DOUBTED = -3.5  # log odds under which a reading's other kind is not followed up
 _NOT_FOLLOWED = -5.0  # log weight under the heaviest at which a grid point's doubts are not followed
-_NEGLIGIBLE = 1e-3  # share of the weight under which a hypothesis is dropped
+_NOT_OPENED = -4.0  # log odds against a well kept torch under which the other is left out
+_NEGLIGIBLE = 2e-3  # share of the weight under which a hypothesis is dropped
 # More readings than this are weighed on the coarse grid: they know their spread by themselves.
 _MANY_READINGS = 220
 
@@ -59,11 +62,16 @@ class Spreads:
     gauge: float
 
 
+Torch = Literal["kept", "knocked", "oval"]
+
+
 @dataclass(frozen=True)
 class Hypothesis:
-    """Spreads with the readings held wild (shape (readings,)), its weight, and the Gaussian posterior."""
+    """Spreads, how the torch is, and the readings held wild (shape (readings,)), with its weight and the Gaussian
+    posterior."""
 
     spreads: Spreads
+    torch: Torch
     wild: Flags
     weight: float
     mean: Array
@@ -217,36 +225,41 @@ class BevelModel:
         """Every hypothesis worth its weight."""
         none = np.zeros(self.readings.count, dtype=bool)
         off = self.readings.bevel_deg - self.readings.rows @ self.prior_mean
-        found: list[tuple[Spreads, Flags, float]] = []
-        doubts: list[tuple[int, Array]] = []
-        for spreads, weight in self._grid():
-            wild, odds, log_likelihood = none, off, 0.0
-            if self.readings.count:
-                wild, odds, log_likelihood = likeliest_wild(self._covariance(spreads, none), off)
-            doubts.append((len(found), odds))
-            found.append((spreads, wild, float(np.log(weight)) + log_likelihood))
-        top = max(weight for _, _, weight in found)
-        for at, odds in doubts if self.readings.count else ():
-            if found[at][2] > top + _NOT_FOLLOWED:
-                found += self._other_way(found[at], odds)
-        weights = np.exp([weight - top for _, _, weight in found])
+        found: list[_Supposed] = []
+        doubts: list[Array] = []
+        for spreads, share in self._grid():
+            for torch, precision, likelihood in self._torches(spreads, off):
+                wild, odds, log_likelihood = none, off, 0.0
+                if self.readings.count:
+                    wild, odds, log_likelihood = likeliest_wild(precision, likelihood, off)
+                doubts.append(odds)
+                log_weight = float(np.log(share * _SHARES[torch])) + log_likelihood
+                found.append(_Supposed(spreads, torch, wild, log_weight))
+        top = max(s.log_weight for s in found)
+        for supposed, odds in zip(tuple(found), doubts, strict=True) if self.readings.count else ():
+            if supposed.log_weight > top + _NOT_FOLLOWED:
+                found += _other_way(supposed, odds)
+        weights = np.exp([s.log_weight - top for s in found])
         worth = weights >= _NEGLIGIBLE * weights.sum()
         return [
-            Hypothesis(spreads, wild, float(w), *self._posterior(spreads, wild))
-            for (spreads, wild, _), w, kept in zip(found, weights, worth, strict=True)
+            Hypothesis(s.spreads, s.torch, s.wild, float(w), *self._posterior(s))
+            for s, w, kept in zip(found, weights, worth, strict=True)
             if kept
         ]
 
-    def _other_way(
-        self, of: tuple[Spreads, Flags, float], odds: Array
-    ) -> Iterator[tuple[Spreads, Flags, float]]:
-        """A hypothesis with each of its doubtful readings the other way, sound or wild."""
-        spreads, wild, log_weight = of
-        for i in np.argsort(-odds, kind="stable")[:_DOUBTFUL]:
-            if odds[i] > _NOT_DOUBTED:
-                other = wild.copy()
-                other[i] = ~other[i]
-                yield spreads, other, log_weight + float(odds[i])
+    def _torches(self, spreads: Spreads, off: Array) -> Iterator[tuple[Torch, Array, float]]:
+        """Each way the torch may be, with the precision of all readings and their log likelihood, all sound.
+
+        A torch that is not well kept is left out where the readings speak clearly against it.
+        """
+        none = np.zeros(self.readings.count, dtype=bool)
+        precision, log_likelihood = weighed(self._covariance(spreads, none), off)
+        yield "kept", precision, log_likelihood
+        for torch, columns, sd in _WIDE:
+            more = max(sd**2 - float(self.prior_sd[columns[0]]) ** 2, 1e-6)
+            gain, wider = opened(precision, off, self.readings.rows[:, columns], more)
+            if gain + np.log(_SHARES[torch] / _SHARES["kept"]) > _NOT_OPENED:
+                yield torch, wider, log_likelihood + gain
 
     def _grid(self) -> Iterator[tuple[Spreads, float]]:
         coarse = self.readings.count > _MANY_READINGS
@@ -263,23 +276,60 @@ class BevelModel:
         found: Array = self._expected + together + spreads.edge_deg**2 * r.same_edge + np.diag(own)
         return found
 
-    def _posterior(self, spreads: Spreads, wild: Flags) -> tuple[Array, Array]:
+    def _posterior(self, supposed: "_Supposed") -> tuple[Array, Array]:
         """Mean, and root of the covariance, of the unknowns under a hypothesis."""
-        r, variance = self.readings, self.prior_sd**2
+        r, variance, plain = self.readings, self.prior_sd**2, self.prior_sd**2
+        for torch, columns, sd in _WIDE:
+            if torch == supposed.torch:
+                variance = variance.copy()
+                variance[columns] = np.maximum(sd**2, plain[columns])
         if r.count == 0:
-            return self.prior_mean, np.diag(self.prior_sd)
-        gain = np.linalg.solve(self._covariance(spreads, wild), r.rows * variance).T
+            return self.prior_mean, np.diag(np.sqrt(variance))
+        seen = self._covariance(supposed.spreads, supposed.wild)
+        seen = seen + (r.rows * (variance - plain)) @ r.rows.T
+        gain = np.linalg.solve(seen, r.rows * variance).T
         mean = self.prior_mean + gain @ (r.bevel_deg - r.rows @ self.prior_mean)
         covariance = np.diag(variance) - gain @ (r.rows * variance)
         values, vectors = np.linalg.eigh((covariance + covariance.T) / 2)
         return mean, vectors * np.sqrt(np.maximum(values, 0.0))
 
 
+@dataclass(frozen=True)
+class _Supposed:
+    """A hypothesis before its posterior is worked out."""
+
+    spreads: Spreads
+    torch: Torch
+    wild: Flags
+    log_weight: float
+
+
+_SHARES: dict[Torch, float] = {
+    "kept": 1.0 - priors.KNOCKED_SHARE - priors.OVAL_SHARE,
+    "knocked": priors.KNOCKED_SHARE,
+    "oval": priors.OVAL_SHARE,
+}
+# Which unknowns a torch that is not well kept opens, and how far (sd, deg).
+_WIDE: tuple[tuple[Torch, list[int], float], ...] = (
+    ("knocked", [LEAN_X, LEAN_Y], priors.KNOCKED_LEAN_SD),
+    ("oval", [TWO_C, TWO_S], priors.OVAL_SD),
+)
+
+
+def _other_way(of: _Supposed, odds: Array) -> Iterator[_Supposed]:
+    """A hypothesis with each of its doubtful readings the other way, sound or wild."""
+    for i in np.argsort(-odds, kind="stable")[:_DOUBTFUL]:
+        if odds[i] > _NOT_DOUBTED:
+            other = of.wild.copy()
+            other[i] = ~other[i]
+            yield replace(of, wild=other, log_weight=of.log_weight + float(odds[i]))
+
+
 class _Offsets:
     """Columns for what earlier series differed in; the current series is the one predicted for.
 
-    Parts and plate shift the process; an earlier mount had a lean of its own, so its readings say
-    nothing of the present one.
+    Parts and plate shift the process; an earlier mount had a lean of its own, and earlier parts a two-fold pattern, so
+    their readings say nothing of the present ones.
     """
 
     def __init__(self, cuts: Sequence[Cut], now: Series) -> None:
@@ -290,12 +340,15 @@ class _Offsets:
         self._parts = {name: i for i, name in enumerate(sorted(parts))}
         self._plates = {name: len(parts) + i for i, name in enumerate(sorted(plates))}
         first_mount = len(parts) + len(plates)
+        first_bore = first_mount + 2 * len(mounts)
         self._mounts = {name: first_mount + 2 * i for i, name in enumerate(sorted(mounts))}
-        self.count = first_mount + 2 * len(mounts)
+        self._bores = {name: first_bore + 2 * i for i, name in enumerate(sorted(parts))}
+        self.count = first_bore + 2 * len(parts)
         self.priors = [
             *([priors.PARTS_CHANGE] * len(parts)),
             *([priors.PLATE_CHANGE] * len(plates)),
-            *([priors.LEAN] * (2 * len(mounts))),
+            *([priors.EARLIER_LEAN] * (2 * len(mounts))),
+            *([priors.EARLIER_TWOFOLD] * (2 * len(parts))),
         ]
 
     def fill(self, offsets: Array, edge: Array, index: int) -> None:
@@ -303,11 +356,14 @@ class _Offsets:
         series = self._cuts[index].series
         if series.parts in self._parts:
             offsets[:, self._parts[series.parts]] = 1.0
-            edge[:, TWO_C - PROCESS : TWO_S - PROCESS + 1] = 0.0
+            self._moved(offsets, edge, self._bores[series.parts], TWO_C - PROCESS)
         if series.plate in self._plates:
             offsets[:, self._plates[series.plate]] = 1.0
         if series.mount in self._mounts:
-            at = self._mounts[series.mount]
-            lean = slice(LEAN_X - PROCESS, LEAN_Y - PROCESS + 1)
-            offsets[:, at : at + 2] = edge[:, lean]
-            edge[:, lean] = 0.0
+            self._moved(offsets, edge, self._mounts[series.mount], LEAN_X - PROCESS)
+
+    @staticmethod
+    def _moved(offsets: Array, edge: Array, to: int, at: int) -> None:
+        """Two columns of ``edge`` from ``at`` into the offsets from ``to``."""
+        offsets[:, to : to + 2] = edge[:, at : at + 2]
+        edge[:, at : at + 2] = 0.0

@@ -136,20 +136,24 @@ class Learned:
 
     def rest_chances(self, settings: Candidates) -> Array:
         """Chance that dross is acceptable and the cut is through, shape (settings, draws)."""
-        clean, through = self.dross.pass_chances(
-            settings.speed_mm_min,
-            settings.height_mm,
-            self.campaign.target.dross_grade,
-            self._dross_draws,
-        )
+        clean, through = self.clean_and_through(settings, self.campaign.target.dross_grade)
         return clean * through
 
     def clean_chances(self, settings: Candidates) -> Array:
         """Chance of no bottom dross at all, shape (settings,)."""
-        clean, through = self.dross.pass_chances(
-            settings.speed_mm_min, settings.height_mm, 0, self._dross_draws
-        )
+        clean, through = self.clean_and_through(settings, 0)
         return np.asarray((clean * through).mean(axis=1))
+
+    def clean_and_through(self, settings: Candidates, worst_grade: int) -> tuple[Array, Array]:
+        """Chances of bottom dross no worse than that grade, and of going through, each (settings, draws)."""
+        return self.dross.pass_chances(
+            settings.speed_mm_min, settings.height_mm, worst_grade, self._dross_draws
+        )
+
+    @cached_property
+    def cut_deviations(self) -> Array:
+        """By how much one cut is off for no reason, one for each draw."""
+        return self.cut_spread * self._edge_normals[:, -1]
 
     def passed_chance(self, index: int) -> float:
         """Chance that cut ``index`` itself passed, given everything that was read.
@@ -168,9 +172,7 @@ class Learned:
         inside = self._conditioned_inside(index, rows, sign, normal, target.bevel_deg)
         if cut.through is None:  # not noted: as likely as the model holds it
             settings = Candidates(np.array([cut.speed_mm_min]), np.array([cut.cut_height_mm]))
-            _, through = self.dross.pass_chances(
-                settings.speed_mm_min, settings.height_mm, 4, self._dross_draws
-            )
+            _, through = self.clean_and_through(settings, worst_grade=4)
             inside *= float(through.mean())
         return inside
 

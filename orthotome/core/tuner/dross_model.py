@@ -25,7 +25,7 @@ Array = NDArray[np.float64]
 
 DRAWS = 4000
 _SEVER_NOISE = 0.05  # in ln(speed): how sharply "through" turns into "not through"; assumption
-_GRADE_NOISE = (0.25, 0.6)  # of one judgement of a grade; assumption
+_GRADE_NOISE = (0.2, 0.45)  # of one judgement of a grade; assumption
 _SEED = 81305
 _ALL = slice(None)
 

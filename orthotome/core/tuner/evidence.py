@@ -3,6 +3,7 @@
 Nothing here decides anything; it lays the judgement open so that an operator can see why.
 """
 
+from collections.abc import Mapping
 from functools import lru_cache
 
 import numpy as np
@@ -17,7 +18,6 @@ from orthotome.core.tuner.unknowns import LEAN_X, LEAN_Y, SWIRL
 Array = NDArray[np.float64]
 
 _MAP_SPEEDS, _MAP_HEIGHTS = 25, 13
-_LEAN_TOLD_DEG = 0.45  # sd of each lean component below which lean is told apart; assumption
 _LIKE_GAUGE = 1.3  # times the gauge's error that is no sign of anything else; assumption
 
 
@@ -71,15 +71,25 @@ def chance_map(judgement: Judgement) -> ChanceMap:
 
 
 def proofs(judgement: Judgement) -> tuple[Proof, ...]:
-    """What must be proven before it may be called square, done or not, in shop words."""
-    best = judgement.advice.recommended
-    parts = bevel_parts(judgement)
-    told = parts is not None and parts.lean_sd_deg < _LEAN_TOLD_DEG
+    """What must hold before it may be called square, and only that, done or not, in shop words."""
+    best, cuts = judgement.advice.recommended, judgement.learned.campaign.cuts
     passed = any(p >= PASSED for p in judgement.passed)
-    sure = best is not None and best.probability_pass >= PROOF
-    lean = f": {parts.lean_deg:.1f}° ± {parts.lean_sd_deg:.1f}" if told and parts else ""
+    looked = not cuts or any(c.bottom_grade is not None for c in cuts if c.piece == "square")
+    sure = passed and best is not None and best.probability_pass >= PROOF
+    chance = f"; now {int(100 * best.probability_pass)}" if best and not sure else ""
     return (
-        Proof(told, f"Jet lean told apart{lean}"),
+        *(() if looked else (Proof(False, "A square whose underside was looked at"),)),
         Proof(passed, "A real square that passes on all its edges"),
-        Proof(sure and passed, "95 in 100 that the next one passes"),
+        Proof(sure, f"95 in 100 that the next one passes{chance}"),
     )
+
+
+def doubts(judgement: Judgement) -> Mapping[str, tuple[float, ...]]:
+    """Of each cut that was read, by its id, the chance of every reading that it is wild, in their order."""
+    model = judgement.learned.bevel
+    chances, cuts = model.wild_chances, judgement.learned.campaign.cuts
+    return {
+        cut.id: tuple(float(p) for p in chances[model.readings.cut == i])
+        for i, cut in enumerate(cuts)
+        if cut.edges
+    }

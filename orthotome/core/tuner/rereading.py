@@ -20,7 +20,8 @@ Array = NDArray[np.float64]
 Place = tuple[int, ReadSide, float]  # cut, side, heading
 
 MOST_AT_ONCE = 8
-_DOUBTFUL = (0.12, 0.9)  # chances of being wild between which one more reading tells
+_DOUBTFUL = 0.12  # chance of being wild from which one more reading tells
+_SETTLED = 0.9  # and, of an edge read twice, up to which a third does
 _OFTEN_ENOUGH = 3  # an edge read so often is known as well as this gauge knows it
 _NEARLY = (0.6, 0.95)  # chances to pass between which the gauge is what stands in the way
 _SWAPPED = (0.5, 0.98)  # chances that the sides are swapped between which the scrap edge tells
@@ -69,7 +70,7 @@ def _doubtful(learned: Learned, times: Counter[Place]) -> Iterator[tuple[Place, 
             or times[place] >= _OFTEN_ENOUGH
         ):
             continue
-        if _DOUBTFUL[0] < chances[i] < _DOUBTFUL[1]:
+        if chances[i] > _DOUBTFUL and (times[place] == 1 or chances[i] < _SETTLED):
             read = r.bevel_deg[i]
             again = " Its two readings differ: a third tells which." if times[place] > 1 else ""
             yield place, f"{_named(place)}: {read:+.1f}° does not fit the others.{again}"

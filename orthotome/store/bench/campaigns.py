@@ -3,13 +3,13 @@
 from collections.abc import Sequence
 from dataclasses import fields, replace
 
-from sqlmodel import Session
+from sqlmodel import Session, col, select
 
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.torch.fittings import KINDS
 from orthotome.core.trial.campaign import Campaign, Limits, Series, StartHow, Target
 from orthotome.store.log.cuts import LoggedCut, fittings_of, logged_cuts, series_names
-from orthotome.store.tables import Trial
+from orthotome.store.tables import CutRow, Trial
 from orthotome.store.torch import fittings, sets
 
 FROM_FILE = "file"
@@ -39,6 +39,38 @@ def campaign_of(session: Session, found: Trial, cuts: Sequence[LoggedCut] | None
         series_now=_series_now(session, found, logged),
         start_how=how,
     )
+
+
+MOST_EARLIER = 3  # the newest say most, and each is a judgement of its own when it is first asked for
+
+
+def earlier_trials(session: Session, found: Trial) -> list[Trial]:
+    """Trials that the same table cut with the same set before this one was opened, newest last."""
+    cut_in = select(CutRow.trial_id).where(col(CutRow.struck_out).is_(False))
+    query = (
+        select(Trial)
+        .where(Trial.table_id == found.table_id, Trial.torch_set_id == found.torch_set_id)
+        .where(col(Trial.id) < found.id, col(Trial.id).in_(cut_in))
+        .order_by(col(Trial.id).desc())
+        .limit(MOST_EARLIER)
+    )
+    return list(reversed(session.exec(query).all()))
+
+
+def with_history(session: Session, found: Trial, cuts: Sequence[LoggedCut] | None = None) -> Campaign:
+    """The trial with what its table showed before, unless it was told to stand on its own."""
+    campaign = campaign_of(session, found, cuts)
+    if found.on_its_own:
+        return campaign
+    earlier = tuple(campaign_of(session, t) for t in earlier_trials(session, found))
+    if earlier and not campaign.cuts and campaign.series_now is None:
+        # What it begins with is what is fitted: a lean is remembered while the torch stays in its mount.
+        now = fittings.fitted(session, found.table_id)
+        on_table = {kind: row.id for kind in KINDS if (row := getattr(now, kind)) is not None}
+        names = series_names(session, set(on_table.values()))
+        fitted = Series(**{kind: names[of] for kind, of in on_table.items()})
+        campaign = replace(campaign, series_now=fitted)
+    return replace(campaign, history=tuple(replace(e, series_now=None) for e in earlier))
 
 
 def _series_now(session: Session, found: Trial, logged: Sequence[LoggedCut]) -> Series | None:

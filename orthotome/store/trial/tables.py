@@ -39,6 +39,7 @@ class Trial(SQLModel, table=True):
     opened_by: str = ""
     set_aside: bool = False
     on_bench: bool = False
+    on_its_own: bool = False  # without what the table's earlier trials taught
     revision: int = 1
 
     __table_args__ = (Index("bench_of_table", "table_id", "on_bench"),)

@@ -120,6 +120,17 @@ def retarget(session: Session, trial_id: int, revision: int, target: Target, lim
     return found
 
 
+def stand_alone(session: Session, trial_id: int, revision: int, *, alone: bool) -> Trial:
+    """Leave out what the table's earlier trials taught, or take it along again."""
+    found = open_for_change(session, trial_id)
+    if found.revision != revision:
+        raise ChangedMeanwhile("The trial was changed on another screen.", "revision")
+    changes.note(session, "set on its own", "trial", trial_id, {"on_its_own": found.on_its_own})
+    found.on_its_own = alone
+    touch(session, found)
+    return found
+
+
 def open_for_change(session: Session, trial_id: int) -> Trial:
     """A trial that is not locked. Raises NotFound, or Refused where it is."""
     found = trial(session, trial_id)

@@ -72,6 +72,37 @@ class Steps(unittest.TestCase):
             self.assertEqual(together[0], alone[0])
 
 
+class Unlisted(unittest.TestCase):
+    """A metal that nothing is known of: its numbers are mild steel's, its voltage is unknown."""
+
+    OWN = replace(PLATE_JOB, metal="shop alloy", start=replace(PLATE_JOB.start, arc_voltage_v=None))
+
+    def test_the_first_plate_is_a_coarse_ladder_at_one_height(self) -> None:
+        asked = advise(self.OWN, 5).next_cuts
+        self.assertEqual([c.piece for c in asked], ["strip"] * 5)
+        self.assertEqual({c.cut_height_mm for c in asked}, {1.5})
+        steps = np.diff(np.log([c.speed_mm_min for c in asked]))
+        self.assertTrue(np.allclose(steps, math.log(1.2), atol=0.01), steps)
+        self.assertEqual([c.speed_mm_min for c in advise(self.OWN).next_cuts], [2100])
+        self.assertIsNotNone(asked[0].heading_deg)
+
+    def test_height_stays_until_a_cut_came_out_clean(self) -> None:
+        slow = Cut("c1", "strip", 2100, 1.5, dross=(Dross("low_speed", 3),), through="full")
+        asked = advise(replace(self.OWN, cuts=(slow,)), 4).next_cuts
+        self.assertEqual({c.cut_height_mm for c in asked}, {1.5})
+        self.assertGreater(asked[0].speed_mm_min, 2100)
+        high = square(2, 4.0, 2300)
+        self.assertLess(advise(replace(self.OWN, cuts=(slow, high))).next_cuts[0].cut_height_mm, 1.5)
+
+    def test_limits_that_shut_the_ladder_out_leave_one_strip_inside_them(self) -> None:
+        shut = replace(self.OWN, limits=replace(PLATE_JOB.limits, speed_mm_min=(500, 900)))
+        self.assertEqual([c.speed_mm_min for c in advise(shut, 5).next_cuts], [900])
+
+    def test_it_is_believed_less_of(self) -> None:
+        known, own = learned_from(PLATE_JOB), learned_from(self.OWN)
+        self.assertGreater(own.draws[:, 0].std(), 1.4 * known.draws[:, 0].std())
+
+
 class Passed(unittest.TestCase):
     """A cut passed when its own edges, not the readings of them, were inside on every side."""
 

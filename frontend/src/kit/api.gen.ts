@@ -2888,7 +2888,7 @@ export interface components {
         };
         /**
          * NextCutAdvice
-         * @description A cut to make.
+         * @description A cut to make; a strip names its heading.
          */
         NextCutAdvice: {
             /**
@@ -2902,6 +2902,8 @@ export interface components {
             cut_height_mm: number;
             /** Why */
             why: string;
+            /** Heading Deg */
+            heading_deg?: number | null;
         };
         /**
          * ObservedFile

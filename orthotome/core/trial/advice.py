@@ -36,12 +36,13 @@ class Recommended:
 
 @dataclass(frozen=True)
 class NextCut:
-    """A cut to make, with its reason in a sentence an operator can act on."""
+    """A cut to make, with its reason in a sentence an operator can act on; a strip with its heading."""
 
     piece: PieceKind
     speed_mm_min: float
     cut_height_mm: float
     why: str
+    heading_deg: float | None = None
 
 
 Status = Literal["keep_cutting", "confirm", "square", "hand_off"]

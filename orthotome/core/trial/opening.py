@@ -46,18 +46,28 @@ def default_limits(start: StartValues) -> Limits:
     )
 
 
-def nothing_known(campaign: Campaign) -> bool:
-    """Whether the next question is only where the metal cuts clean: nothing was cut, and the starting
-    numbers are another metal's.
+def is_unlisted(campaign: Campaign) -> bool:
+    """Whether the starting numbers are another metal's, so that little is believed of this one.
 
     A campaign file does not say where its numbers came from; there, no voltage for a metal that
     Orthotome has no expectations of says the same.
     """
-    if campaign.cuts:
-        return False
     if campaign.start_how is not None:
         return campaign.start_how == "analogue"
     return campaign.start.arc_voltage_v is None and not is_expected(campaign.metal)
+
+
+def nothing_known(campaign: Campaign) -> bool:
+    """Whether the next question is only where the metal cuts clean: it is unlisted, and nothing was cut."""
+    return not campaign.cuts and is_unlisted(campaign)
+
+
+def height_stays(campaign: Campaign) -> bool:
+    """Whether only speed is tried as yet: of an unlisted metal, until one cut went through clean enough."""
+    worst = campaign.target.dross_grade
+    return is_unlisted(campaign) and not any(
+        c.through == "full" and (c.bottom_grade or 0) <= worst for c in campaign.cuts
+    )
 
 
 def opening_ladder(start: StartValues, limits: Limits) -> tuple[Setting, ...]:
@@ -68,7 +78,8 @@ def opening_ladder(start: StartValues, limits: Limits) -> tuple[Setting, ...]:
     """
     low, high = limits.speed_mm_min
     speeds = ladder_speeds(start.speed_mm_min, _COARSE_STEPS, _COARSE_SHARE)
-    return tuple(Setting(v, start.cut_height_mm) for v in speeds if low <= v <= high)
+    inside = [v for v in speeds if low <= v <= high] or [min(max(start.speed_mm_min, low), high)]
+    return tuple(Setting(v, start.cut_height_mm) for v in inside)
 
 
 def table_warnings(found: StartingNumbers, table: Table, gas: str) -> tuple[str, ...]:

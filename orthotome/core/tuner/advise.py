@@ -24,6 +24,7 @@ from orthotome.core.trial.advice import (
     found,
 )
 from orthotome.core.trial.campaign import Campaign, Cut, Dross, DrossKind
+from orthotome.core.trial.opening import height_stays, nothing_known, opening_ladder
 from orthotome.core.tuner import causes
 from orthotome.core.tuner.chances import Candidates, Learned, candidates_within
 from orthotome.core.tuner.history import learned_from
@@ -43,6 +44,7 @@ _WORTH_A_CUT = 0.12  # share that another setting must be faster by to be worth 
 _WORTH_SAYING = 0.05  # share of speed under which nothing is said of it
 _CUTS_FOR_BETTER = 2  # cuts after the first that passed that are spent on going faster or cleaner
 _TRIED_MM_MIN, _TRIED_MM = 1e-6, 1e-6
+_STRIP_HEADING_DEG = 90.0  # away from the operator
 
 
 @dataclass(frozen=True, eq=False)
@@ -89,7 +91,9 @@ def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     if status != "hand_off":  # no setting is recommended where none would pass
         recommended = _recommended(learned, candidates, at, float(chances[at]))
     next_cuts: tuple[NextCut, ...] = ()
-    if status in ("keep_cutting", "confirm"):
+    if nothing_known(campaign):
+        next_cuts = _strips(campaign, batch)
+    elif status in ("keep_cutting", "confirm"):
         picks = _batch(bevel * rest * near[:, None], at, batch)
         next_cuts = tuple(_next_cut(learned, candidates, i, status == "confirm") for i in picks)
     said = tuple(_findings(learned, bevel, rest)) if campaign.cuts else ()
@@ -127,6 +131,19 @@ def _standing(
     return ("confirm" if chances[best] >= PROOF else "keep_cutting"), best
 
 
+def _strips(campaign: Campaign, batch: int) -> tuple[NextCut, ...]:
+    """Up to ``batch`` strips of the coarse ladder that opens a metal nothing is known of, spread over it."""
+    ladder = opening_ladder(campaign.start, campaign.limits)
+    off = [abs(np.log(s.speed_mm_min / campaign.start.speed_mm_min)) for s in ladder]
+    middle = int(np.argmin(off))
+    picks = {middle} if batch == 1 else {round(i) for i in np.linspace(0, len(ladder) - 1, batch)}
+    why = "Nothing is known of this metal here: the first question is only where it cuts clean."
+    return tuple(
+        NextCut("strip", ladder[i].speed_mm_min, ladder[i].cut_height_mm, why, _STRIP_HEADING_DEG)
+        for i in sorted(picks)
+    )
+
+
 def _within_a_step(learned: Learned, candidates: Candidates) -> Array:
     """1 for a setting within one step of what has been cut or of the starting numbers, else 0.
 
@@ -138,6 +155,8 @@ def _within_a_step(learned: Learned, candidates: Candidates) -> Array:
     for speed, height in [*tried, (start.speed_mm_min, start.cut_height_mm)]:
         in_speed = np.abs(np.log(candidates.speed_mm_min / speed)) <= _SPEED_STEP
         near |= in_speed & (np.abs(candidates.height_mm - height) <= _HEIGHT_STEP * start.cut_height_mm)
+    if height_stays(learned.campaign):
+        near &= np.abs(candidates.height_mm - start.cut_height_mm) < _TRIED_MM
     # Limits that shut the starting numbers out leave nothing near: then all of them count.
     return (near if near.any() else ~near).astype(np.float64)
 

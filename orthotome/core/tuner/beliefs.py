@@ -1,8 +1,9 @@
 """What is believed before the first cut of a campaign, in one value; the trade's own to begin with."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from orthotome.core.trial.campaign import Campaign
+from orthotome.core.trial.opening import is_unlisted
 from orthotome.core.tuner import priors
 from orthotome.core.tuner.priors import DrossPrior
 
@@ -27,11 +28,16 @@ class Beliefs:
 
 
 def trade_beliefs(campaign: Campaign) -> Beliefs:
-    """The trade's own priors for a metal and thickness."""
+    """The trade's own priors for a metal and thickness; wide where the starting numbers are another metal's."""
     scale = priors.slope_scale(campaign.thickness_mm)
+    dross = priors.dross_prior(campaign.metal, campaign.thickness_mm)
+    start_bevel = priors.START_BEVEL
+    if is_unlisted(campaign):
+        start_bevel = priors.UNLISTED_START_BEVEL
+        dross = replace(dross, low_start=priors.UNLISTED_LOW_START, log_width=(dross.log_width[0], 0.6))
     return Beliefs(
         (
-            priors.START_BEVEL,
+            start_bevel,
             (priors.SPEED_SLOPE[0] * scale, priors.SPEED_SLOPE[1] * scale),
             (priors.HEIGHT_SLOPE[0] * scale, priors.HEIGHT_SLOPE[1] * scale),
             priors.SPEED_BEND,
@@ -44,5 +50,5 @@ def trade_beliefs(campaign: Campaign) -> Beliefs:
         priors.CUT_SPREAD_DEG,
         priors.EDGE_SPREAD_DEG,
         priors.GAUGE,
-        priors.dross_prior(campaign.metal, campaign.thickness_mm),
+        dross,
     )

@@ -21,6 +21,7 @@ from orthotome.core.edge.columns import edge_columns
 from orthotome.core.edge.edges import SQUARE_HEADINGS_DEG, Side, outward_normal_deg
 from orthotome.core.edge.wild import WILD_DEG
 from orthotome.core.trial.campaign import Campaign, Limits, judged_sides
+from orthotome.core.trial.opening import height_stays
 from orthotome.core.tuner.beliefs import Beliefs
 from orthotome.core.tuner.bevel_model import BevelModel, Spreads
 from orthotome.core.tuner.dross_model import DrossModel
@@ -68,6 +69,9 @@ def candidates_within(campaign: Campaign, limits: Limits) -> Candidates:
         for v in np.geomspace(v_low, v_high, _SPEED_STEPS)
         for h in np.linspace(h_low, h_high, _HEIGHT_STEPS)
     }
+    if height_stays(campaign):
+        at = min(max(campaign.start.cut_height_mm, h_low), h_high)
+        pairs |= {(v, at) for v, _ in pairs}
     made = [(c.speed_mm_min, c.cut_height_mm) for c in campaign.cuts[-60:]]
     for v, h in [*made, (campaign.start.speed_mm_min, campaign.start.cut_height_mm)]:
         if v_low <= v <= v_high and h_low <= h <= h_high:

@@ -15,8 +15,7 @@ def next_act(judgement: Judgement) -> NextAct:
     advice, campaign = judgement.advice, judgement.learned.campaign
     if nothing_known(campaign):
         ladder = opening_ladder(campaign.start, campaign.limits)
-        why = "Nothing is known of this metal here: the first question is only where it cuts clean."
-        return NextAct("ladder", Setting.of(campaign.start), why, ladder=ladder)
+        return NextAct("ladder", Setting.of(campaign.start), advice.next_cuts[0].why, ladder=ladder)
     best = advice.recommended
     asked = advice.next_cuts[0] if advice.next_cuts else None
     again = campaign.cuts[-1] if campaign.cuts else campaign.start

@@ -8,6 +8,10 @@ from dataclasses import dataclass
 
 # Process bevel at the starting numbers, deg. A manual's row is square to within a few degrees.
 START_BEVEL = (0.0, 3.0)
+# The same where the row is another metal's, and where low-speed dross then begins, in ln(speed): the speed itself is
+# a guess that may be off by half. Assumption.
+UNLISTED_START_BEVEL = (0.0, 5.0)
+UNLISTED_LOW_START = (-0.16, 0.35)
 # +20 % speed gives +1 to +3 deg: 5.5 to 16.5 deg per unit of ln(speed). Some hold that slower is
 # always squarer and some the opposite, so the sign is left to the cuts: zero is two sigma away.
 SPEED_SLOPE = (10.0, 5.0)

@@ -36,12 +36,13 @@ class RecommendedAdvice(BaseModel):
 
 
 class NextCutAdvice(BaseModel):
-    """A cut to make."""
+    """A cut to make; a strip names its heading."""
 
     piece: core.PieceKind
     speed_mm_min: float
     cut_height_mm: float
     why: str
+    heading_deg: float | None = None
 
 
 class HandOffAdvice(BaseModel):
@@ -105,6 +106,7 @@ def advice_to_file(advice: answers.Advice) -> AdviceFile:
                 speed_mm_min=round(n.speed_mm_min, 1),
                 cut_height_mm=round(n.cut_height_mm, 3),
                 why=n.why,
+                heading_deg=n.heading_deg,
             )
             for n in advice.next_cuts
         ),

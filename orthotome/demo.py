@@ -14,6 +14,7 @@ from orthotome.api.app import create_app
 from orthotome.core.book.start_rows import RowDetails, StartRow, StartValues
 from orthotome.core.height.signal_path import SignalPath
 from orthotome.core.log.starts import pierces_of_piece
+from orthotome.core.torch.alignment import Mount, MountAxis
 from orthotome.core.trial.campaign import Target, TorchSet
 from orthotome.core.trial.opening import default_limits, dialled_start
 from orthotome.core.trial.table_door import Job
@@ -29,7 +30,7 @@ from orthotome.store.log import cuts
 from orthotome.store.machine import pages
 from orthotome.store.shop import shop
 from orthotome.store.tables import CuttingTable, SetNote, Shop, TorchSetRow, Trial
-from orthotome.store.torch import fittings
+from orthotome.store.torch import fittings, mounts
 from orthotome.store.trial import trials
 
 SETS = (
@@ -174,6 +175,8 @@ def _pages(session: Session, tables: list[CuttingTable], sets: list[TorchSetRow]
     signal_paths.set_signal_path(
         session, north, SignalPath(50, 1, 50), seen=(130.0, 129.6), note="as found"
     )
+    tilts = (MountAxis("side tilt", 90.0, 0.9), MountAxis("fore-and-aft tilt", 0.0, 0.9))
+    mounts.describe(session, north, Mount(tilts), target_deg=0.5)
     pages.add_fact(
         session,
         north,

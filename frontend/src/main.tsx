@@ -26,6 +26,7 @@ const BookSheetPage = lazy(async () => ({
 const ImportPage = lazy(async () => ({ default: (await import('./book/ImportPage')).ImportPage }));
 const ChoosePage = lazy(async () => ({ default: (await import('./choose/ChoosePage')).ChoosePage }));
 const HeightPage = lazy(async () => ({ default: (await import('./height/HeightPage')).HeightPage }));
+const TorchPage = lazy(async () => ({ default: (await import('./torch/TorchPage')).TorchPage }));
 const MachinePage = lazy(async () => ({ default: (await import('./machine/MachinePage')).MachinePage }));
 const ReadyPage = lazy(async () => ({ default: (await import('./ready/ReadyPage')).ReadyPage }));
 const KerfVariantsPage = lazy(async () => ({
@@ -71,6 +72,7 @@ createRoot(root).render(
                       <Route path="/book/import" element={<ImportPage />} />
                       <Route path="/choose" element={<ChoosePage />} />
                       <Route path="/height" element={<HeightPage />} />
+                      <Route path="/torch" element={<TorchPage />} />
                       <Route path="/machine" element={<MachinePage />} />
                       <Route path="/ready" element={<ReadyPage />} />
                       <Route path="/book/recipes/:recipeId" element={<RecipePage />} />

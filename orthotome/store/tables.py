@@ -12,7 +12,7 @@ from orthotome.store.machine.tables import TableFact
 from orthotome.store.pieces.tables import OwnPart, PlannedCut, PlateRow, PlateZone
 from orthotome.store.ready.tables import ReadinessAnswer, ReadinessRule, ReadinessRun
 from orthotome.store.shop.tables import ChangeRow, CuttingTable, Shop
-from orthotome.store.torch.tables import FittingRow, TorchSetRow
+from orthotome.store.torch.tables import FittingRow, MountRow, SlugRow, TorchSetRow
 from orthotome.store.trial.tables import Trial
 
 __all__ = [
@@ -24,6 +24,7 @@ __all__ = [
     "EdgeRow",
     "FittingRow",
     "LogDraft",
+    "MountRow",
     "OwnPart",
     "PlannedCut",
     "PlateRow",
@@ -35,6 +36,7 @@ __all__ = [
     "SetNote",
     "Shop",
     "SignalPathRow",
+    "SlugRow",
     "TableFact",
     "TorchSetRow",
     "Trial",

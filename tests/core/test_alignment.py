@@ -100,7 +100,7 @@ class Turning(unittest.TestCase):
         self.assertAlmostEqual(turn.turn_deg, -1.5, delta=0.05)
         self.assertAlmostEqual(turn.move_mm or 0, -3.0, delta=0.1)
         self.assertIn("from the right of the table, turn the torch 1.5° clockwise", turn.why)
-        self.assertIn("toward 270°", turn.why)
+        self.assertIn("goes toward you", turn.why)
 
     def test_one_axis_leaves_what_it_cannot_reach(self) -> None:
         # 2 degrees toward 30: away from you 1.0, which side tilt cures; to the right 1.73, which it cannot.

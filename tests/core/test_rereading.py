@@ -8,7 +8,8 @@ from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Campaign, Cut, EdgeReading, Series, Target
 from orthotome.core.tuner.advise import advise, judge
 from orthotome.core.tuner.beliefs import trade_beliefs
-from orthotome.core.tuner.history import beliefs_of
+from orthotome.core.tuner.history import beliefs_of, learned_from
+from orthotome.core.tuner.unknowns import SWIRL
 from orthotome.formats.trial.advice import advice_to_file
 from orthotome.formats.trial.campaign import campaign_to_file, read_campaign
 from orthotome.sim.families import FAMILIES, FamilyTable
@@ -130,6 +131,13 @@ class History(unittest.TestCase):
         moved = beliefs_of(replace(PLATE_JOB, history=(seated,), series_now=Series(mount="m2")))
         self.assertLess(same.lean[0][1], 0.9 * moved.lean[0][1])
         self.assertEqual(moved.lean, trade_beliefs(PLATE_JOB).lean)
+
+    def test_sides_in_doubt_before_ask_for_no_edge_before_the_first_cut(self) -> None:
+        doubtful = replace(PLATE_JOB, history=(earlier(3, -0.6),))
+        self.assertGreater(float((learned_from(doubtful).draws[:, SWIRL] < -0.3).mean()), 0.5)
+        advice = advise(doubtful)
+        self.assertEqual(advice.read_again, ())
+        self.assertEqual(len(advice.next_cuts), 1)
 
     def test_a_file_carries_it_and_gives_it_back(self) -> None:
         told = replace(PLATE_JOB, history=(earlier(3, 1.3), earlier(4, 1.3)))

@@ -19,6 +19,7 @@ const ROOMS = [
   { to: '/trials', icon: 'trials', name: 'Trials', key: 't' },
   { to: '/book', icon: 'book', name: 'Book', key: 'k' },
   { to: '/height', icon: 'height', name: 'Height', key: 'h' },
+  { to: '/torch', icon: 'torch', name: 'Torch', key: 'o' },
   { to: '/machine', icon: 'machine', name: 'Machine', key: 'm' },
 ] as const;
 

@@ -414,6 +414,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tables/{table_id}/torch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Torch
+         * @description How the torch of a table can be turned, and how its jet stands.
+         */
+        get: operations["get_torch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/mount": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Describe Mount
+         * @description Say how the torch can be turned, and how upright the jet is wanted.
+         */
+        put: operations["describe_mount"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/slugs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note Slug
+         * @description Note a round slug as it was read, kept on the good side of the cut.
+         */
+        post: operations["note_slug"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/slugs/{slug_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Slug
+         * @description Strike a slug out, or put it back.
+         */
+        put: operations["strike_slug"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tables/{table_id}/readiness": {
         parameters: {
             query?: never;
@@ -1507,6 +1587,40 @@ export interface components {
              * @default
              */
             said: string;
+        };
+        /**
+         * AlignmentFile
+         * @description The lean with its uncertainty, and what cures it.
+         */
+        AlignmentFile: {
+            /**
+             * Format
+             * @default orthotome.alignment
+             * @constant
+             */
+            format: "orthotome.alignment";
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+            /** Lean Deg */
+            lean_deg: number;
+            /** Toward Deg */
+            toward_deg: number;
+            /** Sd Deg */
+            sd_deg: number;
+            /** Process Deg */
+            process_deg: number | null;
+            /** Enough */
+            enough: boolean;
+            /** Readings Needed */
+            readings_needed: number;
+            /** Corrections */
+            corrections: components["schemas"]["TurnFile"][];
+            /** Left Over Deg */
+            left_over_deg: number;
         };
         /**
          * BadRowAnswer
@@ -2802,6 +2916,43 @@ export interface components {
             gauges: number[];
         };
         /**
+         * MountAxisFile
+         * @description A horizontal axis by the azimuth it points to; +1 deg moves the exit 1 deg toward it + 90.
+         */
+        MountAxisFile: {
+            /** Name */
+            name: string;
+            /** About Deg */
+            about_deg: number;
+            /** Mm Per Deg */
+            mm_per_deg?: number | null;
+        };
+        /**
+         * MountFile
+         * @description How the torch can be turned.
+         */
+        MountFile: {
+            /**
+             * Axes
+             * @default []
+             */
+            axes: components["schemas"]["MountAxisFile"][];
+            /**
+             * Turns About Itself
+             * @default false
+             */
+            turns_about_itself: boolean;
+        };
+        /**
+         * MountRequest
+         * @description How the torch can be turned, and how upright its jet is wanted.
+         */
+        MountRequest: {
+            mount: components["schemas"]["MountFile"];
+            /** Target Deg */
+            target_deg: number;
+        };
+        /**
          * NewCutRequest
          * @description A cut to log. The same ``key`` sent twice is logged once.
          */
@@ -3818,6 +3969,30 @@ export interface components {
             slow: boolean;
         };
         /**
+         * SeatAnswer
+         * @description One seat of the torch in its mount, with all that was read of it.
+         */
+        SeatAnswer: {
+            /** Id */
+            id: number;
+            /**
+             * Seated At
+             * Format: date-time
+             */
+            seated_at: string;
+            alignment: components["schemas"]["AlignmentFile"] | null;
+            /** In Words */
+            in_words: string;
+            /** Known To Deg */
+            known_to_deg: number | null;
+            /** Squares */
+            squares: number;
+            /** Readings */
+            readings: number;
+            /** Slugs */
+            slugs: components["schemas"]["SlugAnswer"][];
+        };
+        /**
          * SeriesFile
          * @description Ids of the fitted parts, torch mount, plate and signal path; a missing one is unchanged.
          */
@@ -4173,6 +4348,59 @@ export interface components {
             bevel_deg?: number | null;
         };
         /**
+         * SlugAnswer
+         * @description A slug as it was read, and what it says by itself.
+         */
+        SlugAnswer: {
+            /** Id */
+            id: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Places */
+            places: components["schemas"]["SlugPlace"][];
+            /** Lean Deg */
+            lean_deg: number;
+            /** Toward Deg */
+            toward_deg: number;
+            /**
+             * Read At
+             * Format: date-time
+             */
+            read_at: string;
+            /** Read By */
+            read_by: string;
+            /** Struck Out */
+            struck_out: boolean;
+        };
+        /**
+         * SlugPlace
+         * @description One reading of a slug: which way its edge faces (0 to the right, 90 away from you), and the bevel there.
+         */
+        SlugPlace: {
+            /** Faces Deg */
+            faces_deg: number;
+            /**
+             * Bevel Deg
+             * @description deg, bottom out is positive
+             */
+            bevel_deg: number;
+        };
+        /**
+         * SlugRequest
+         * @description A slug that was read round. The same ``key`` sent twice is noted once.
+         */
+        SlugRequest: {
+            /** Key */
+            key: string;
+            /**
+             * Thickness Mm
+             * @description mm
+             */
+            thickness_mm: number;
+            /** Places */
+            places: components["schemas"]["SlugPlace"][];
+        };
+        /**
          * StartAnswer
          * @description Starting numbers on dial steps, how they were reached, and the range to cut in.
          */
@@ -4273,6 +4501,14 @@ export interface components {
             slot: number;
             /** Answer */
             answer: string;
+        };
+        /**
+         * StruckRequest
+         * @description Strike it out, or put it back.
+         */
+        StruckRequest: {
+            /** Out */
+            out: boolean;
         };
         /**
          * TableAnswer
@@ -4425,6 +4661,24 @@ export interface components {
              * @enum {string}
              */
             priority: "square_first" | "clean_first" | "fastest_in_tolerance";
+        };
+        /**
+         * TorchAnswer
+         * @description The torch of a table: how it can be turned, its seat now, and the seats before.
+         */
+        TorchAnswer: {
+            /** Table */
+            table: string;
+            /** Swirl Known */
+            swirl_known: boolean;
+            mount: components["schemas"]["MountFile"];
+            /** Target Deg */
+            target_deg: number;
+            /** Thickness Mm */
+            thickness_mm: number | null;
+            now: components["schemas"]["SeatAnswer"];
+            /** Earlier */
+            earlier: components["schemas"]["SeatAnswer"][];
         };
         /**
          * TorchSetAnswer
@@ -4632,6 +4886,20 @@ export interface components {
              * @default
              */
             title: string;
+        };
+        /**
+         * TurnFile
+         * @description One correction.
+         */
+        TurnFile: {
+            /** Axis */
+            axis: string;
+            /** Turn Deg */
+            turn_deg: number;
+            /** Move Mm */
+            move_mm: number | null;
+            /** Why */
+            why: string;
         };
         /**
          * VoltsAnswer
@@ -6869,6 +7137,347 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_torch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TorchAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    describe_mount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MountRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TorchAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    note_slug: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlugRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TorchAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_slug: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+                slug_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StruckRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TorchAnswer"];
+                };
             };
             /** @description Bad Request */
             400: {

@@ -4,6 +4,7 @@ const PATHS = {
   trials: 'M4 20V6M9 20V10M14 20V8M19 20V12',
   book: 'M5 4h14v16H5zM9 4v16M12 8h4M12 12h4',
   height: 'M12 3v9M8 3h8M9 12h6l-1.5 3h-3zM4 20h16M19 6v8M17 12l2 2 2-2',
+  torch: 'M9 3h6v7l-2 3.5h-2L9 10zM12 13.5V17M8 21l4-4 4 4',
   machine: 'M3 19h18M5 19V7M19 19V7M3 9h18M11 9v6h4V9',
   mark: 'M3 5h6.4v15M21 5h-6.4v15M9.4 15.5H5M14.6 15.5H19',
   back: 'M15 5l-7 7 7 7',

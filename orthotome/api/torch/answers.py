@@ -1,12 +1,23 @@
-"""Torch sets as answers on the wire."""
+"""Torch sets, what is fitted, and how the jet stands, as answers on the wire."""
 
+import json
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
+from sqlmodel import Session
+
 from orthotome.api.torch import models
-from orthotome.store.tables import FittingRow, TorchSetRow
+from orthotome.core.edge.edges import Swirl, outward_normal_deg
+from orthotome.formats.torch.slug import MountFile, alignment_to_file
+from orthotome.store.log.lean import readings_of_squares
+from orthotome.store.shop import shop
+from orthotome.store.tables import FittingRow, MountRow, SlugRow, TorchSetRow
+from orthotome.store.torch import fittings, mounts, sets
 
 if TYPE_CHECKING:
-    pass
+    from orthotome.core.torch.alignment import SlugReading
+
+_SEATS_SHOWN = 6
 
 
 def torch_set(row: TorchSetRow) -> models.TorchSetAnswer:
@@ -17,3 +28,73 @@ def torch_set(row: TorchSetRow) -> models.TorchSetAnswer:
 def fitting(row: FittingRow) -> models.FittingAnswer:
     """One thing as it is fitted now."""
     return models.FittingAnswer(**row.model_dump(include=set(models.FittingAnswer.model_fields)))
+
+
+def torch(session: Session, table_id: int) -> models.TorchAnswer:
+    """The torch of a table."""
+    table, mount = shop.table(session, table_id), mounts.mount_of(session, table_id)
+    set_id = fittings.fitted(session, table_id).torch_set_id
+    swirl: Swirl = "clockwise" if set_id is None else sets.torch_set(session, set_id).swirl  # type: ignore[assignment]
+    slugs = mounts.slugs_of(session, table_id)
+    seats = [
+        _seat(session, seat, [s for s in slugs if s.mount_id == seat.id], mount, swirl)
+        for seat in mounts.mounts_of(session, table_id)[:_SEATS_SHOWN]
+    ]
+    on_bench = shop.bench_trial(session, table_id)
+    return models.TorchAnswer(
+        table=table.name,
+        swirl_known=set_id is not None,
+        mount=MountFile.model_validate(
+            {"axes": json.loads(mount.axes), "turns_about_itself": mount.turns_about_itself}
+        ),
+        target_deg=mount.target_deg,
+        thickness_mm=on_bench.thickness_mm if on_bench else None,
+        now=seats[0],
+        earlier=[s for s in seats[1:] if s.readings],
+    )
+
+
+def _seat(
+    session: Session, seat: FittingRow, slugs: Sequence[SlugRow], mount: MountRow, swirl: Swirl
+) -> models.SeatAnswer:
+    from orthotome.core.torch.alignment import KNOWN, align, in_words  # noqa: PLC0415 (start-up time)
+
+    squares = readings_of_squares(session, seat.id or 0)
+    read = list(squares)
+    for n, slug in enumerate(s for s in slugs if not s.struck_out):
+        read += mounts.slug_readings(slug, piece=-1 - n)  # squares are told apart by their ids
+    found = align(read, swirl, mount.target_deg, mounts.as_core(mount)) if read else None
+    said = (
+        in_words(found, mount.target_deg)
+        if found
+        else "Nothing was read in this seat yet: cut a round slug and read its edge all the way round."
+    )
+    return models.SeatAnswer(
+        id=seat.id or 0,
+        seated_at=seat.fitted_at,
+        alignment=alignment_to_file(found) if found else None,
+        in_words=said,
+        known_to_deg=KNOWN * found.sd_deg if found else None,
+        squares=len({r.piece for r in squares}),
+        readings=len(read),
+        slugs=[_slug(s, swirl) for s in slugs],
+    )
+
+
+def _slug(row: SlugRow, swirl: Swirl) -> models.SlugAnswer:
+    from orthotome.core.torch.alignment import Mount, align  # noqa: PLC0415 (start-up time)
+
+    read: list[SlugReading] = mounts.slug_readings(row, piece=1)
+    alone = align(read, swirl, 0.5, Mount())
+    return models.SlugAnswer(
+        **row.model_dump(include={"id", "thickness_mm", "read_at", "read_by", "struck_out"}),
+        places=[
+            models.SlugPlace(
+                faces_deg=outward_normal_deg(r.side, r.heading_deg) if r.side != "both" else 0.0,
+                bevel_deg=r.bevel_deg,
+            )
+            for r in read
+        ],
+        lean_deg=round(alone.lean_deg, 2),
+        toward_deg=round(alone.toward_deg, 1) % 360.0,
+    )

@@ -5,13 +5,12 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from orthotome.api.wire import Id
+from orthotome.api.wire import Id, Key
 from orthotome.core.edge.edges import Swirl
 from orthotome.core.torch.fittings import Part
 from orthotome.formats.reading import FileModel
-from orthotome.formats.trial.campaign import (
-    Text,
-)
+from orthotome.formats.torch.slug import AlignmentFile, MountFile
+from orthotome.formats.trial.campaign import BevelDeg, Text, ThicknessMm
 
 
 class TorchSetRequest(FileModel):
@@ -65,3 +64,69 @@ class FittingAnswer(BaseModel):
     fitted_by: str
     starts: int
     arc_on_s: float
+
+
+class MountRequest(FileModel):
+    """How the torch can be turned, and how upright its jet is wanted."""
+
+    mount: MountFile
+    target_deg: Annotated[float, Field(ge=0.1, le=5)]
+
+
+class SlugPlace(FileModel):
+    """One reading of a slug: which way its edge faces (0 to the right, 90 away from you), and the bevel there."""
+
+    faces_deg: Annotated[float, Field(ge=0, lt=360)]
+    bevel_deg: BevelDeg
+
+
+class SlugRequest(FileModel):
+    """A slug that was read round. The same ``key`` sent twice is noted once."""
+
+    key: Key
+    thickness_mm: ThicknessMm
+    places: Annotated[tuple[SlugPlace, ...], Field(min_length=3, max_length=24, strict=False)]
+
+
+class StruckRequest(FileModel):
+    """Strike it out, or put it back."""
+
+    out: bool
+
+
+class SlugAnswer(BaseModel):
+    """A slug as it was read, and what it says by itself."""
+
+    id: int
+    thickness_mm: float
+    places: list[SlugPlace]
+    lean_deg: float
+    toward_deg: float
+    read_at: datetime
+    read_by: str
+    struck_out: bool
+
+
+class SeatAnswer(BaseModel):
+    """One seat of the torch in its mount, with all that was read of it."""
+
+    id: int
+    seated_at: datetime
+    alignment: AlignmentFile | None  # None: nothing was read
+    in_words: str
+    known_to_deg: float | None  # the lean is known to this with 95 in 100
+    squares: int
+    readings: int
+    slugs: list[SlugAnswer]
+
+
+class TorchAnswer(BaseModel):
+    """The torch of a table: how it can be turned, its seat now, and the seats before."""
+
+    table: str
+    swirl_known: bool
+    mount: MountFile
+    target_deg: float
+    thickness_mm: float | None  # of the trial on the Bench
+    now: SeatAnswer
+    earlier: list[SeatAnswer]

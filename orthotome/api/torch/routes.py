@@ -1,12 +1,16 @@
-"""Torch sets and what is fitted."""
+"""Torch sets, what is fitted, and how the jet stands."""
 
 from fastapi import APIRouter
 
 from orthotome.api.depends import Reading, Store
 from orthotome.api.torch import answers, models
 from orthotome.api.wire import Id
+from orthotome.core.edge.edges import Swirl, good_side, heading_that_faces
+from orthotome.core.edge.measuring import angle_gauge_u_deg
+from orthotome.core.torch import alignment
 from orthotome.core.trial.campaign import TorchSet
-from orthotome.store.torch import fittings, sets
+from orthotome.store.errors import Refused
+from orthotome.store.torch import fittings, mounts, sets
 
 router = APIRouter(tags=["torch"])
 
@@ -58,3 +62,49 @@ def take_back(fitting_id: Id, database: Store) -> None:
     """Undo a fitting that nothing was cut with yet."""
     with database.write() as session:
         fittings.take_back(session, fitting_id)
+
+
+@router.get("/tables/{table_id}/torch")
+def get_torch(table_id: Id, session: Reading) -> models.TorchAnswer:
+    """How the torch of a table can be turned, and how its jet stands."""
+    return answers.torch(session, table_id)
+
+
+@router.put("/tables/{table_id}/mount")
+def describe_mount(table_id: Id, request: models.MountRequest, database: Store) -> models.TorchAnswer:
+    """Say how the torch can be turned, and how upright the jet is wanted."""
+    axes = tuple(alignment.MountAxis(**a.model_dump()) for a in request.mount.axes)
+    if len({a.name for a in axes}) < len(axes):
+        raise Refused("Two axes have one name: the turns could not be told apart.", "mount.axes")
+    described = alignment.Mount(axes, request.mount.turns_about_itself)
+    with database.write() as session:
+        mounts.describe(session, table_id, described, request.target_deg)
+        return answers.torch(session, table_id)
+
+
+@router.post("/tables/{table_id}/slugs", status_code=201)
+def note_slug(table_id: Id, request: models.SlugRequest, database: Store) -> models.TorchAnswer:
+    """Note a round slug as it was read, kept on the good side of the cut."""
+    u_deg = angle_gauge_u_deg(request.thickness_mm)
+    with database.write() as session:
+        set_id = fittings.fitted(session, table_id).torch_set_id
+        swirl: Swirl = "clockwise"
+        if set_id is not None:
+            swirl = sets.torch_set(session, set_id).swirl  # type: ignore[assignment]
+        side = good_side(swirl)
+        read = [
+            alignment.SlugReading(side, heading_that_faces(side, p.faces_deg), p.bevel_deg, u_deg)
+            for p in request.places
+        ]
+        mounts.note_slug(session, table_id, request.key, request.thickness_mm, read)
+        return answers.torch(session, table_id)
+
+
+@router.put("/tables/{table_id}/slugs/{slug_id}/struck")
+def strike_slug(
+    table_id: Id, slug_id: Id, request: models.StruckRequest, database: Store
+) -> models.TorchAnswer:
+    """Strike a slug out, or put it back."""
+    with database.write() as session:
+        mounts.strike_slug(session, table_id, slug_id, out=request.out)
+        return answers.torch(session, table_id)

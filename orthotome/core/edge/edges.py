@@ -22,6 +22,11 @@ def outward_normal_deg(side: Side, heading_deg: float) -> float:
     return (heading_deg + (90.0 if side == "right" else -90.0)) % 360.0
 
 
+def heading_that_faces(side: Side, normal_deg: float) -> float:
+    """Heading of the travel that left an edge facing that way, the metal kept on ``side``; in [0, 360)."""
+    return (normal_deg - (90.0 if side == "right" else -90.0)) % 360.0
+
+
 def good_side(swirl: Swirl) -> Side:
     """The squarer side of travel: right for a clockwise swirl seen from above along the jet."""
     return "right" if swirl == "clockwise" else "left"
@@ -65,3 +70,20 @@ _COMPASS = {
 def cut_toward(heading_deg: float) -> str:
     """Which way an edge was cut, as an operator sees it from the front of the table."""
     return _COMPASS.get(heading_deg % 360.0, f"cut toward {heading_deg:g}°")
+
+
+_WAYS = (
+    "to the right",
+    "to the right and away from you",
+    "away from you",
+    "to the left and away from you",
+    "to the left",
+    "to the left and toward you",
+    "toward you",
+    "to the right and toward you",
+)
+
+
+def way_in_words(azimuth_deg: float) -> str:
+    """An azimuth to the nearest eighth, as an operator says it from the front of the table."""
+    return _WAYS[round(azimuth_deg / 45.0) % 8]

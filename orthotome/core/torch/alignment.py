@@ -21,7 +21,13 @@ from orthotome.core.edge.columns import (
     same_edge,
     side_sign,
 )
-from orthotome.core.edge.edges import ReadSide, Swirl, good_side, lean_from_components
+from orthotome.core.edge.edges import (
+    ReadSide,
+    Swirl,
+    good_side,
+    lean_from_components,
+    way_in_words,
+)
 from orthotome.core.edge.wild import WILD_DEG, Array, likeliest_wild, weighed
 from orthotome.core.errors import TradeError
 
@@ -115,6 +121,28 @@ def align(readings: Sequence[SlugReading], swirl: Swirl, target_deg: float, moun
         0 if enough else _more_readings(readings, scatter, target_deg),
         turns,
         left_over,
+    )
+
+
+def in_words(found: Alignment, target_deg: float) -> str:
+    """How the jet stands, in a sentence that says what to do about it."""
+    lean, sure = f"{found.lean_deg:.1f}°", f"{KNOWN * found.sd_deg:.1f}°"
+    way = way_in_words(found.toward_deg)
+    if found.corrections:
+        return (
+            f"The jet leans {lean} {way}, known to {sure}. Make the turns below, note that the torch was turned, and "
+            "read one more slug."
+        )
+    if found.lean_deg > max(KNOWN * found.sd_deg, target_deg):
+        return (
+            f"The jet leans {lean} {way}, known to {sure}, and nothing that is said of the mount cures that: describe "
+            "how the torch can be turned, or look at the parts."
+        )
+    if found.enough:
+        return f"Upright as far as it matters: {lean}, known to {sure}; {target_deg:g}° was asked for."
+    return (
+        f"Not known to {target_deg:g}° yet: what was read says {lean} {way}, give or take {sure}. About "
+        f"{found.readings_needed} more readings with the same gauge, all the way round, would tell."
     )
 
 
@@ -214,7 +242,7 @@ def _about(axis: MountAxis, turn: float) -> str:
     exit_to = (axis.moves_toward_deg + (0.0 if turn > 0 else 180.0)) % 360.0
     return (
         f"Seen from {_seen_from(axis.about_deg)}, turn the torch {abs(turn):.1f}° {way} about the {axis.name}: "
-        f"the jet's exit goes toward {exit_to:.0f}°, away from its lean."
+        f"the jet's exit goes {way_in_words(exit_to)}, away from its lean."
     )
 
 

@@ -26,6 +26,9 @@ HOPELESS = 0.04  # hand off when fewer draws than this leave a way
 TRIED, PATIENCE = 0.03, 5  # more hope that is given up with each cut after so many
 PROBABLE = 0.5  # the same for settings beyond the limits, which no cut has tried
 RESTORED = 0.4  # a cause explains it when taking it away gives this many draws a way
+STUBBORN = (
+    0.6  # chance of dross that no speed clears, where nothing inside the limits is left to hope for
+)
 SURE = 0.98
 SURE_TO_PASS = 0.95
 _SWAPPED_DEG = -0.3  # a swirl this far to the wrong side is more than an even jet
@@ -55,7 +58,7 @@ def _explained(learned: Learned, candidates: Candidates, rest: Array) -> AdviceF
         changed[:, list(columns)] = 0.0
         return _ways(learned.bevel_chances(candidates, changed), rest)
 
-    if learned.dross.stubborn_chance(learned.campaign.target.dross_grade) > 0.9:
+    if learned.dross.stubborn_chance(learned.campaign.target.dross_grade) > STUBBORN:
         return found(
             "worn_parts",
             "There is dross at every speed tried: worn or wrong parts, or the gas. Isolate the "

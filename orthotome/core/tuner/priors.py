@@ -94,7 +94,7 @@ def dross_prior(metal: str, thickness_mm: float) -> DrossPrior:
     """The dross window expected for a metal and thickness."""
     narrow = metal in _NARROW or thickness_mm < 3.0
     return DrossPrior(
-        low_start=(-0.16, 0.14),
+        low_start=(-0.16, 0.2),
         log_width=(-1.35 if narrow else -0.95, 0.45),
         log_grades=(2.4, 0.45),
         low_per_mm=(-0.03, 0.08),

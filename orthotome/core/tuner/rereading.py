@@ -36,6 +36,8 @@ def readings_to_take(
 
     ``chance`` is that of the recommended setting, ``cause`` what a hand-off would name.
     """
+    if not learned.campaign.cuts:  # what earlier trials left in doubt is no edge that lies here
+        return ()
     times = _times_read(learned)
     wanted: dict[Place, str] = {}
     for place, why in _doubtful(learned, times):

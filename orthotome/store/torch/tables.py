@@ -47,3 +47,31 @@ class FittingRow(SQLModel, table=True):
     arc_on_then_s: float = 0.0
     starts: int = 0
     arc_on_s: float = 0.0
+
+
+class MountRow(SQLModel, table=True):
+    """How a table's torch can be turned, and how upright its jet is wanted. ``axes`` is JSON, in the words of
+    ``orthotome.slug``."""
+
+    __tablename__ = "mount"
+
+    table_id: int = Field(primary_key=True, foreign_key="cutting_table.id")
+    axes: str = "[]"
+    turns_about_itself: bool = False
+    target_deg: float = 0.5
+
+
+class SlugRow(SQLModel, table=True):
+    """A round slug as it was read once. ``readings`` is JSON, in the words of ``orthotome.slug``."""
+
+    __tablename__ = "slug"
+
+    id: int | None = Field(default=None, primary_key=True)
+    key: str = Field(unique=True)
+    table_id: int = Field(foreign_key="cutting_table.id", index=True)
+    mount_id: int = Field(foreign_key="fitting.id", index=True)
+    thickness_mm: float
+    readings: str
+    struck_out: bool = False
+    read_at: datetime = Field(default_factory=now)
+    read_by: str = ""

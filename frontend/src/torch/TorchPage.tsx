@@ -1,0 +1,138 @@
+import Button from '@mui/material/Button';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { lazy, Suspense, useState } from 'react';
+import { answered, api, type Schema } from '../kit/client';
+import { NoTable } from '../kit/NoTable';
+import { Notice, refusalText } from '../kit/Notice';
+import { shopQuery, useTable } from '../kit/queries';
+import { useSay } from '../kit/undo';
+import type { ShopUnits } from '../kit/units';
+import { LeanPicture } from './LeanPicture';
+import { torchQuery, type Torch } from './queries';
+import { Seats } from './Seats';
+import { SlugSheet } from './SlugSheet';
+import { Turns } from './Turns';
+import styles from './alignment.module.css';
+
+const MountDialog = lazy(async () => ({ default: (await import('./MountDialog')).MountDialog }));
+
+/** How the jet stands, and how to set it upright. */
+export function TorchPage() {
+  const table = useTable();
+  const shop = useQuery(shopQuery);
+  const torch = useQuery({ ...torchQuery(table?.id ?? 0), enabled: table !== null });
+  if (table === null) return <NoTable />;
+  if (torch.isError) return <Notice kind="refusal">{refusalText(torch.error)}</Notice>;
+  if (!torch.data || !shop.data) return null;
+  return <Alignment key={table.id} tableId={table.id} torch={torch.data} units={shop.data} />;
+}
+
+function Alignment({ tableId, torch, units }: { tableId: number; torch: Torch; units: ShopUnits }) {
+  const [reading, setReading] = useState(false);
+  const [describing, setDescribing] = useState(false);
+  const { now } = torch;
+  const turned = useTurned(tableId);
+  const found = now.alignment;
+  return (
+    <main className={styles.torch}>
+      <section className={styles.stands} aria-labelledby="stands">
+        <h1 id="stands">How the jet of the {torch.table} stands</h1>
+        <p className={styles.said}>{now.in_words}</p>
+        {!torch.swirl_known && (
+          <Notice kind="note">
+            No torch set is noted for this table: a clockwise swirl is taken, with the good side on the
+            right.
+          </Notice>
+        )}
+        <LeanPicture seat={now} targetDeg={torch.target_deg} />
+        <p className={styles.from}>
+          {now.readings === 0
+            ? 'No readings yet in this seat.'
+            : `From ${now.readings} readings of ${sources(now)} cut since the torch was seated on ${day(now.seated_at)}.`}
+        </p>
+      </section>
+      <section className={styles.cure} aria-labelledby="cure">
+        <header>
+          <h2 id="cure">
+            {found && found.corrections.length > 0 ? 'Turn it like this' : 'What to do now'}
+          </h2>
+          <Button variant="outlined" onClick={() => setDescribing(true)}>
+            How it can be turned
+          </Button>
+        </header>
+        {found && <Turns found={found} axes={torch.mount.axes} units={units} />}
+        {torch.mount.axes.length === 0 && (
+          <p className={styles.soft}>
+            Nothing is said yet of how this torch can be turned: say it once, and every lean is told as
+            turns of its own screws.
+          </p>
+        )}
+        <Notice kind="caution" title="Before hands go near the torch">
+          Power isolated at the source, as its manual says.
+        </Notice>
+        {turned.isError && <Notice kind="refusal">{refusalText(turned.error)}</Notice>}
+        <div className={styles.acts}>
+          {found && found.corrections.length > 0 && (
+            <Button variant="contained" disabled={turned.isPending} onClick={() => turned.mutate()}>
+              It is turned: begin anew
+            </Button>
+          )}
+          <Button
+            variant={found && found.corrections.length > 0 ? 'outlined' : 'contained'}
+            onClick={() => setReading(true)}
+          >
+            Read a slug
+          </Button>
+        </div>
+        <Seats tableId={tableId} torch={torch} units={units} />
+      </section>
+      {reading && (
+        <SlugSheet tableId={tableId} torch={torch} units={units} onClose={() => setReading(false)} />
+      )}
+      {describing && (
+        <Suspense fallback={null}>
+          <MountDialog
+            tableId={tableId}
+            torch={torch}
+            units={units}
+            onClose={() => setDescribing(false)}
+          />
+        </Suspense>
+      )}
+    </main>
+  );
+}
+
+const counted = (n: number, name: string): string => `${n} ${name}${n === 1 ? '' : 's'}`;
+
+/** What was read in a seat: its squares and its slugs. */
+function sources(seat: Torch['now']): string {
+  const slugs = seat.slugs.filter((s) => !s.struck_out).length;
+  return [
+    ...(seat.squares > 0 ? [counted(seat.squares, 'square')] : []),
+    ...(slugs > 0 ? [counted(slugs, 'slug')] : []),
+  ].join(' and ');
+}
+
+const day = (at: string): string => new Date(at).toLocaleDateString([], { dateStyle: 'medium' });
+
+/** Notes that the torch was turned: a new seat, of which nothing is known yet. */
+function useTurned(tableId: number) {
+  const queries = useQueryClient();
+  const say = useSay();
+  const body: Schema['FitRequest'] = { kind: 'mount', part: 'set', torch_set_id: null, starts: 0 };
+  return useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST('/api/tables/{table_id}/fittings', { params: { path: { table_id: tableId } }, body }),
+      ),
+    onSuccess: (fitted) => {
+      const undo = () =>
+        void answered(
+          api.DELETE('/api/fittings/{fitting_id}', { params: { path: { fitting_id: fitted.id } } }),
+        ).then(() => queries.invalidateQueries());
+      say({ text: 'Torch turned: its lean is learned anew.', undo });
+      return queries.invalidateQueries();
+    },
+  });
+}

@@ -12,6 +12,7 @@ from orthotome.core.trial.advice import verdict_of
 from orthotome.core.trial.campaign import Campaign, Cut, Dross, EdgeReading, Series, Target
 from orthotome.core.tuner.advise import advise, judge
 from orthotome.core.tuner.chances import Candidates
+from orthotome.core.tuner.evidence import proofs
 from orthotome.core.tuner.history import learned_from
 from orthotome.core.tuner.voltage_model import VoltageModel
 from tests.jobs import PLATE_JOB
@@ -117,6 +118,15 @@ class Passed(unittest.TestCase):
         self.assertEqual(judged.passed_at(Setting(2100, 1.5)), ())
         self.assertEqual([verdict_of(p) for p in (0.89, 0.9, 0.29)], ["maybe", "passed", "no"])
         self.assertGreater(self.chance(*(square(n, 0.3) for n in (1, 2, 3))), 0.97)
+
+    def test_one_good_piece_is_luck_unless_the_table_is_known(self) -> None:
+        once = job(square(1, 0.1, edges=square(1, 0.1).edges * 3), target=Target(4.0))
+        judged = judge(once)
+        self.assertGreater(judged.advice.recommended.probability_pass, 0.95)  # type: ignore[union-attr]
+        self.assertEqual(judged.advice.status, "confirm")
+        self.assertIn("A second square: one good piece is luck", [p.text for p in proofs(judged)])
+        known = job(*(square(n, 0.3) for n in (1, 2, 3, 4)), target=Target(4.0))
+        self.assertEqual(advise(replace(once, history=(known,))).status, "square")
 
     def test_one_edge_outside_is_enough_to_fail(self) -> None:
         out = square(1, (0.0, 0.0, 0.0, 2.9))

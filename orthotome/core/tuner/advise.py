@@ -35,6 +35,7 @@ from orthotome.core.tuner.unknowns import SWIRL
 Array = NDArray[np.float64]
 
 PROOF = 0.95  # chance the next cut passes, before a setting is called square
+_SQUARES_TO_SEE_SPREAD = 2  # of this trial, where no earlier one of the table showed it
 _WORTH_MOVING = 0.02  # a setting that has passed is left only for one this much likelier
 _NEARLY_BEST = 0.05  # settings within this of the best chance count as equally good
 _PASSES_KEPT = 40  # a pass further back was made on other parts, or is outweighed
@@ -122,6 +123,8 @@ def _standing(
             only = np.zeros_like(chances)
             only[sure] = chances[sure]
             strongest = _preferred(learned, candidates, only)
+        if chances[strongest] >= PROOF and not spread_seen(learned):
+            return "confirm", strongest
         if chances[strongest] >= PROOF and not _worth_going_on(
             learned, candidates, chances, strongest, passed
         ):
@@ -142,6 +145,12 @@ def _strips(campaign: Campaign, batch: int) -> tuple[NextCut, ...]:
         NextCut("strip", ladder[i].speed_mm_min, ladder[i].cut_height_mm, why, _STRIP_HEADING_DEG)
         for i in sorted(picks)
     )
+
+
+def spread_seen(learned: Learned) -> bool:
+    """Whether how much cuts differ was seen at all: one good piece is luck, two are a setting."""
+    squares = sum(c.piece == "square" and bool(c.edges) for c in learned.campaign.cuts)
+    return squares >= _SQUARES_TO_SEE_SPREAD or (squares > 0 and learned.bevel.beliefs.taught_by > 0)
 
 
 def _within_a_step(learned: Learned, candidates: Candidates) -> Array:

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from orthotome.core.edge.edges import lean_from_components
 from orthotome.core.trial.advice import PASSED, BevelParts, ChanceMap, Proof
-from orthotome.core.tuner.advise import PROOF, Judgement
+from orthotome.core.tuner.advise import PROOF, Judgement, spread_seen
 from orthotome.core.tuner.chances import Candidates
 from orthotome.core.tuner.unknowns import LEAN_X, LEAN_Y, SWIRL
 
@@ -76,10 +76,12 @@ def proofs(judgement: Judgement) -> tuple[Proof, ...]:
     passed = any(p >= PASSED for p in judgement.passed)
     looked = not cuts or any(c.bottom_grade is not None for c in cuts if c.piece == "square")
     sure = passed and best is not None and best.probability_pass >= PROOF
+    seen = spread_seen(judgement.learned)
     chance = f"; now {int(100 * best.probability_pass)}" if best and not sure else ""
     return (
         *(() if looked else (Proof(False, "A square whose underside was looked at"),)),
         Proof(passed, "A real square that passes on all its edges"),
+        *(() if seen or not passed else (Proof(False, "A second square: one good piece is luck"),)),
         Proof(sure, f"95 in 100 that the next one passes{chance}"),
     )
 

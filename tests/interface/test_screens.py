@@ -23,6 +23,7 @@ VIEWS = (
     "/book/import",
     "/choose",
     "/height",
+    "/torch",
     "/machine",
     "/ready",
     "/kerf-sections",
@@ -156,6 +157,8 @@ class ReadingAgain(Screens):
         page.get_by_role("button", name="Save the correction").click()
         expect(page.get_by_text("Cut 1 is saved.")).to_be_visible()
         expect(page.get_by_text("+5.0° does not fit the others")).to_have_count(0)
+        # The old reading stays, struck through in the picture.
+        expect(page.get_by_role("img", name=re.compile(r"\+5\.0°, likely misread"))).to_be_visible()
         page.get_by_role("link", name="All cuts and readings").click()
         for read in ("+5.0°", "+0.3°"):
             edge = page.locator("dl > div").filter(has_text="right of travel 180°")

@@ -6,10 +6,10 @@ import { answered, api } from '../kit/client';
 import { KerfSection } from '../kit/KerfSection';
 import { Notice, refusalText } from '../kit/Notice';
 import { TemperBar } from '../kit/TemperBar';
-import { chanceInWords, showLength, showSpeed, type ShopUnits } from '../kit/units';
+import { chanceInWords, showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units';
 import { MapTable } from './ChanceMap';
 import { CurveChart } from './CurveChart';
-import { dialled, steps, type Bench, type Setting, type WhatIf } from './model';
+import { dialled, pressed, steps, type Bench, type Setting, type WhatIf } from './model';
 import styles from './window.module.css';
 import { WIDE, WindowMap } from './WindowMap';
 
@@ -136,10 +136,10 @@ function Answer({ bench, answer, old }: { bench: Bench; answer: WhatIf; old: boo
             Kept edges <small>on average</small>
           </dt>
           <dd>
-            {(trial.good_side === 'right' ? expected.bevel_right_deg : expected.bevel_left_deg).toFixed(
-              1,
-            )}
-            ° ± {expected.bevel_sd_deg.toFixed(1)}
+            {showDegrees(
+              trial.good_side === 'right' ? expected.bevel_right_deg : expected.bevel_left_deg,
+            )}{' '}
+            ± {expected.bevel_sd_deg.toFixed(1)}
           </dd>
         </div>
         <div>
@@ -178,6 +178,7 @@ function Steppers({
   onChoose: (at: Setting) => void;
 }) {
   const step = steps(at, units);
+  const press = pressed(units);
   const speed = showSpeed(at.speed_mm_min, units);
   const height = showLength(at.cut_height_mm, units);
   const go = (bySpeed: number, byHeight: number) =>
@@ -193,22 +194,22 @@ function Steppers({
     );
   return (
     <div className={styles.steppers}>
-      <button type="button" aria-label="Slower" onClick={() => go(-5, 0)}>
+      <button type="button" aria-label="Slower" onClick={() => go(-press.speed, 0)}>
         −
       </button>
       <p>
         <span className="number">{speed.text}</span> {speed.unit}
       </p>
-      <button type="button" aria-label="Faster" onClick={() => go(5, 0)}>
+      <button type="button" aria-label="Faster" onClick={() => go(press.speed, 0)}>
         +
       </button>
-      <button type="button" aria-label="Lower" onClick={() => go(0, -1)}>
+      <button type="button" aria-label="Lower" onClick={() => go(0, -press.height)}>
         −
       </button>
       <p>
         <span className="number">{height.text}</span> {height.unit}
       </p>
-      <button type="button" aria-label="Higher" onClick={() => go(0, 1)}>
+      <button type="button" aria-label="Higher" onClick={() => go(0, press.height)}>
         +
       </button>
     </div>

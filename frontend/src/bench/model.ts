@@ -18,15 +18,19 @@ export type Setting = Schema['Setting'];
 export type WhatIf = Schema['WhatIf'];
 export type Curve = Schema['Curve'];
 
-/** The steps that a shop dials in, as the kept units: its own round figures, not converted ones. */
+/** The steps that a shop dials in, as kept units: its own round figures, not converted ones. */
 export function steps(at: Setting, units: ShopUnits): Setting {
-  const inches = units.speed_unit === 'in/min';
-  const coarse = at.speed_mm_min >= 1000 ? 10 : 5;
   return {
-    speed_mm_min: inches ? 25.4 * (at.speed_mm_min >= 2540 ? 1 : 0.5) : coarse,
+    speed_mm_min: units.speed_unit === 'in/min' ? 25.4 : at.speed_mm_min >= 1000 ? 10 : 5,
     cut_height_mm: units.length_unit === 'mm' ? 0.05 : 0.0508,
   };
 }
+
+/** How many of them one press of a button goes: about two per cent of speed, one step of height. */
+export const pressed = (units: ShopUnits): { speed: number; height: number } => ({
+  speed: units.speed_unit === 'in/min' ? 2 : 5,
+  height: 1,
+});
 
 /** The nearest setting on those steps, within the limits. */
 export function dialled(at: Setting, units: ShopUnits, limits: Trial['limits']): Setting {

@@ -99,6 +99,7 @@ _NORTH = {
     "height_control": "voltage", "touch_off": "ohmic", "delay_origin": "arc_strike", "arc_signal": True,
     "gases": ["air"], "starting": "contact", "water_level_mm": -60.0, "acceleration_mm_s2": 900.0,
     "fastest_mm_min": 12000.0, "extent_x_mm": 2500.0, "extent_y_mm": 1250.0, "hour_cost": 48.0,
+    "test_cut_cost": 5.0, "clean_up_cost_m": 0.6,
     "air": {
         "need_l_min": 190.0, "delivery_l_min": 165.0, "tank_l": 200.0, "cut_out_kpa": 1000.0,
         "cut_in_kpa": 780.0, "least_kpa": 550.0, "flowing_kpa": 570.0, "hose_length_m": 12.0,

@@ -1,21 +1,19 @@
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { showLength, showSpeed, type ShopUnits } from '../kit/units';
 import styles from './bench.module.css';
 import type { Bench, Setting } from './model';
 import { SMALL, WindowMap } from './WindowMap';
 
-const WindowDialog = lazy(async () => ({ default: (await import('./WindowDialog')).WindowDialog }));
-
 interface Props {
   bench: Bench;
   units: ShopUnits;
-  onCutAt: ((at: Setting) => void) | null;
+  /** Asks what would happen at a setting. */
+  onAsk: (at: Setting) => void;
 }
 
 /** Chance to pass over speed and height, with the cuts made and the one to make. Tapped, it answers "what if". */
-export function ChanceMap({ bench, units, onCutAt }: Props) {
+export function ChanceMap({ bench, units, onAsk }: Props) {
   const [asTable, setAsTable] = useState(false);
-  const [asked, setAsked] = useState<Setting | null>(null);
   return (
     <figure className={styles.map}>
       <figcaption>
@@ -24,7 +22,7 @@ export function ChanceMap({ bench, units, onCutAt }: Props) {
           <button type="button" onClick={() => setAsTable(!asTable)}>
             {asTable ? 'Map' : 'Table'}
           </button>
-          <button type="button" onClick={() => setAsked(bench.now.setting)}>
+          <button type="button" onClick={() => onAsk(bench.now.setting)}>
             What if?
           </button>
         </span>
@@ -32,18 +30,7 @@ export function ChanceMap({ bench, units, onCutAt }: Props) {
       {asTable ? (
         <MapTable bench={bench} units={units} />
       ) : (
-        <WindowMap bench={bench} units={units} frame={SMALL} onChoose={setAsked} />
-      )}
-      {asked && (
-        <Suspense fallback={null}>
-          <WindowDialog
-            bench={bench}
-            units={units}
-            begin={asked}
-            onCutAt={onCutAt}
-            onClose={() => setAsked(null)}
-          />
-        </Suspense>
+        <WindowMap bench={bench} units={units} frame={SMALL} onChoose={onAsk} />
       )}
     </figure>
   );

@@ -1,3 +1,4 @@
+import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
 import { Notice } from '../kit/Notice';
 import type { ShopUnits } from '../kit/units';
@@ -5,6 +6,14 @@ import styles from './bench.module.css';
 import { ChanceMap } from './ChanceMap';
 import { EarlierTrials } from './EarlierTrials';
 import type { Bench, Setting } from './model';
+
+const WindowDialog = lazy(async () => ({ default: (await import('./WindowDialog')).WindowDialog }));
+
+/** The setting that a finding speaks of. */
+const fasterOf = ({ numbers }: Bench['findings'][number]): Setting => ({
+  speed_mm_min: numbers?.speed_mm_min ?? 0,
+  cut_height_mm: numbers?.cut_height_mm ?? 0,
+});
 
 /** The window, what is still to be proven, and what else the cuts say. */
 export function Evidence({
@@ -16,12 +25,21 @@ export function Evidence({
   units: ShopUnits;
   onCutAt: ((at: Setting) => void) | null;
 }) {
+  const [asked, setAsked] = useState<Setting | null>(null);
   return (
     <section className={styles.evidence} aria-label="Evidence">
-      <ChanceMap bench={bench} units={units} onCutAt={onCutAt} />
+      <ChanceMap bench={bench} units={units} onAsk={setAsked} />
       {bench.findings.map((f) => (
         <Notice key={f.code} kind="note" title={f.title}>
           {f.why}
+          {f.code === 'faster_possible' && (
+            <>
+              {bench.worth && ` ${bench.worth}`}
+              <button type="button" className={styles.inNotice} onClick={() => setAsked(fasterOf(f))}>
+                Look at it, or cut it
+              </button>
+            </>
+          )}
         </Notice>
       ))}
       <h2>Before it may be called square</h2>
@@ -37,6 +55,17 @@ export function Evidence({
       <p className={styles.more}>
         <Link to={`/trials/${bench.trial.id}`}>All cuts and readings</Link>
       </p>
+      {asked && (
+        <Suspense fallback={null}>
+          <WindowDialog
+            bench={bench}
+            units={units}
+            begin={asked}
+            onCutAt={onCutAt}
+            onClose={() => setAsked(null)}
+          />
+        </Suspense>
+      )}
     </section>
   );
 }

@@ -1660,6 +1660,8 @@ export interface components {
             /** Earlier */
             earlier: components["schemas"]["EarlierTrial"][];
             next_expected: components["schemas"]["ExpectedAdvice"] | null;
+            /** Worth */
+            worth: string | null;
             /** Taught */
             taught: string | null;
             /** Waiting */
@@ -4580,6 +4582,10 @@ export interface components {
             extent_y_mm?: number | null;
             /** Hour Cost */
             hour_cost?: number | null;
+            /** Test Cut Cost */
+            test_cut_cost?: number | null;
+            /** Clean Up Cost M */
+            clean_up_cost_m?: number | null;
             /** @default {} */
             air: components["schemas"]["AirFile"];
             profile?: components["schemas"]["OutputProfile"] | null;

@@ -210,6 +210,7 @@ function Motion({ page, change }: { page: Page; change: Change }) {
   if (!shop.data) return null;
   const units = shop.data;
   const length = units.length_unit === 'thou' ? 'in' : units.length_unit;
+  const perLength = length === 'mm' ? { m: 1, word: 'metre' } : { m: 0.3048, word: 'foot' };
   const shownLength = (mm: number | null | undefined) =>
     mm ? showThickness(mm, { ...units, length_unit: length }).text : '';
   return (
@@ -261,6 +262,20 @@ function Motion({ page, change }: { page: Page; change: Change }) {
         value={s.hour_cost ?? null}
         help="in the shop’s money, people included"
         onType={(hour_cost) => change({ hour_cost })}
+      />
+      <NumberField
+        whenLeft
+        label="What a test cut costs"
+        value={s.test_cut_cost ?? null}
+        help="steel and hands, in the same money"
+        onType={(test_cut_cost) => change({ test_cut_cost })}
+      />
+      <NumberField
+        whenLeft
+        label={`What cleaning a ${perLength.word} of dross costs`}
+        value={s.clean_up_cost_m == null ? null : Number((s.clean_up_cost_m * perLength.m).toFixed(4))}
+        help="brush, scraper or grinder, with the hands"
+        onType={(cost) => change({ clean_up_cost_m: cost === null ? null : cost / perLength.m })}
       />
     </section>
   );

@@ -3,6 +3,8 @@
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
+from sqlmodel import Session
+
 from orthotome.api.bench import models
 from orthotome.api.log.answers import cut
 from orthotome.api.trial import models as trial_models
@@ -12,6 +14,8 @@ from orthotome.core.trial.advice import STATUS_WORDS
 from orthotome.formats.pieces.piece_set import nicked
 from orthotome.formats.trial.advice import advice_to_file, expected_to_file
 from orthotome.store.log.cuts import LoggedCut
+from orthotome.store.machine.pages import settings as settings_of
+from orthotome.store.shop import shop
 from orthotome.store.tables import (
     PlannedCut,
     Trial,
@@ -29,6 +33,7 @@ def bench(
     waiting: Sequence[PlannedCut] = (),
     before: "Judgement | None" = None,
     earlier: Sequence[Trial] = (),
+    worth: str | None = None,
 ) -> models.BenchAnswer:
     """A trial with its advice and the evidence for it; ``before`` is the judgement without its last cut."""
     from orthotome.core.tuner import evidence  # noqa: PLC0415 (start-up time)
@@ -67,6 +72,7 @@ def bench(
         ),
         next_expected=expected,
         earlier=[earlier_trial(t) for t in earlier],
+        worth=worth,
         taught=taught(before, judgement) if before else None,
         log_sheet=log_sheet(campaign),
         now=act,
@@ -88,3 +94,13 @@ def bench(
             for w in waiting
         ],
     )
+
+
+def worth(session: Session, table_id: int, judgement: "Judgement") -> str | None:
+    """What going on past a proven setting would save, at the table's own prices."""
+    from orthotome.core.tuner.worth import Prices, worth_of_going_on  # noqa: PLC0415 (start-up time)
+
+    page = settings_of(shop.table(session, table_id))
+    prices = Prices(page.hour_cost, page.test_cut_cost, page.clean_up_cost_m)
+    in_feet = shop.the_shop(session).length_unit != "mm"
+    return worth_of_going_on(judgement, prices, in_feet=in_feet)

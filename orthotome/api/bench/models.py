@@ -67,5 +67,6 @@ class BenchAnswer(BaseModel):
     volts: VoltsAnswer
     earlier: list[EarlierTrial]  # of the table, with the same set; whether they count, the trial says
     next_expected: ExpectedAdvice | None
+    worth: str | None  # what going on past a proven setting would save; None where nothing is said of it
     taught: str | None  # what the last cut taught; None before the first
     waiting: list[WaitingPiece]

@@ -40,8 +40,11 @@ def get_bench(trial_id: Id, session: Reading, judge: TheJudge) -> Response:
         judge.without_the_last(judgement.learned.campaign),
     )
     earlier = campaigns.earlier_trials(session, found)
+    worth = answers.worth(session, found.table_id, judgement)
     return as_it_is(
-        answers.bench(shown, logged, judgement, waiting=waiting, before=before, earlier=earlier)
+        answers.bench(
+            shown, logged, judgement, waiting=waiting, before=before, earlier=earlier, worth=worth
+        )
     )
 
 

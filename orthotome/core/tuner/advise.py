@@ -288,7 +288,11 @@ def _what_going_on_might_win(
         yield found(
             "faster_possible",
             f"This is proven. About {gain:.0%} faster may still be in tolerance: one or two cuts would tell.",
-            {"gain": gain},
+            {
+                "gain": gain,
+                "speed_mm_min": float(candidates.speed_mm_min[best]),
+                "cut_height_mm": float(candidates.height_mm[best]),
+            },
         )
 
 

@@ -46,6 +46,9 @@ class AirFile(FileModel):
         return AirSupply(**self.model_dump())
 
 
+Cost = Annotated[float, Field(ge=0, le=1_000_000, description="in the shop's money")]
+
+
 class TablePage(FileModel):
     """The table's own page."""
 
@@ -68,7 +71,9 @@ class TablePage(FileModel):
     fastest_mm_min: Annotated[float, Field(ge=100, le=200_000)] | None = None
     extent_x_mm: Annotated[float, Field(ge=50, le=100_000)] | None = None
     extent_y_mm: Annotated[float, Field(ge=50, le=100_000)] | None = None
-    hour_cost: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
+    hour_cost: Cost | None = None
+    test_cut_cost: Cost | None = None  # steel, hands and table time of one test cut
+    clean_up_cost_m: Cost | None = None  # of taking dross off one metre
     air: AirFile = AirFile()
     profile: OutputProfile | None = None  # how programs are written for it; null: the metric one
 

@@ -30,6 +30,11 @@ def _batch(page: Page) -> None:
     page.get_by_label("Time since the first pierce").fill("14")
 
 
+def _what_if(page: Page) -> None:
+    page.get_by_role("button", name="What if?").click()
+    page.get_by_role("button", name="Faster").click()
+
+
 def _thickness(page: Page) -> None:
     page.get_by_label("Thickness").fill("8")
     page.get_by_role("button", name="Open the trial").wait_for()
@@ -76,6 +81,8 @@ SHOTS = (
     Shot("bench-tablet", "/bench", TABLET),
     Shot("piece", "/bench", before=_piece),
     Shot("batch", "/bench", before=_batch),
+    Shot("what-if", "/bench", before=_what_if),
+    Shot("torch", "/torch"),
     Shot("new-trial", "/trials/new", before=_thickness),
     Shot("trials", "/trials"),
     Shot("trial", "/trials/2"),

@@ -132,6 +132,17 @@ class History(unittest.TestCase):
         self.assertLess(same.lean[0][1], 0.9 * moved.lean[0][1])
         self.assertEqual(moved.lean, trade_beliefs(PLATE_JOB).lean)
 
+    def test_the_first_cut_starts_where_the_same_stock_was_square_and_nowhere_else(self) -> None:
+        off = replace(earlier(3, 1.3), start=PLATE_START)
+        told = replace(PLATE_JOB, history=(off, off))
+        first, plain = advise(told).next_cuts[0], advise(PLATE_JOB).next_cuts[0]
+        self.assertNotEqual(Setting.of(first), Setting.of(plain))
+        self.assertIn("earlier trials", first.why)
+        sure, unsure = advise(told).recommended, advise(PLATE_JOB).recommended
+        self.assertGreater(sure.probability_pass, unsure.probability_pass + 0.2)  # type: ignore[union-attr]
+        of_another = replace(told, metal="aluminium")
+        self.assertEqual(Setting.of(advise(of_another).next_cuts[0]), Setting.of(PLATE_START))
+
     def test_sides_in_doubt_before_ask_for_no_edge_before_the_first_cut(self) -> None:
         doubtful = replace(PLATE_JOB, history=(earlier(3, -0.6),))
         self.assertGreater(float((learned_from(doubtful).draws[:, SWIRL] < -0.3).mean()), 0.5)

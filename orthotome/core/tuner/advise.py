@@ -214,7 +214,7 @@ def _settings_that_passed(
 def _preferred(learned: Learned, candidates: Candidates, chances: Array) -> int:
     """Best setting by the operator's priority among those with (nearly) the best chance."""
     start, priority = learned.campaign.start, learned.campaign.target.priority
-    if not learned.campaign.cuts:
+    if not learned.campaign.cuts and not learned.bevel.beliefs.square_taught_by:
         # Nothing is known that the starting numbers do not know: the nearest setting to them.
         x = np.abs(np.log(candidates.speed_mm_min / start.speed_mm_min))
         return int((x + np.abs(candidates.height_mm - start.cut_height_mm)).argmin())

@@ -14,7 +14,7 @@ Grid = tuple[Pair, ...]
 @dataclass(frozen=True)
 class Beliefs:
     """Priors of the process (b0..b5), swirl, lean and two-fold as (mean, sd), the spread grids, the dross
-    window, and how many earlier campaigns sharpened them."""
+    window, how many earlier campaigns sharpened them, and how many of those said where square lies here."""
 
     process: tuple[Pair, ...]
     swirl: Pair
@@ -25,6 +25,7 @@ class Beliefs:
     gauge: Grid
     dross: DrossPrior
     taught_by: int = 0
+    square_taught_by: int = 0
 
 
 def trade_beliefs(campaign: Campaign) -> Beliefs:

@@ -102,8 +102,8 @@ def _sharpened(now: Beliefs, campaign: Campaign, earlier: Campaign) -> Beliefs:
             told(LEAN_X, now.lean[0], _BETWEEN["lean"]),
             told(LEAN_Y, now.lean[1], _BETWEEN["lean"]),
         )
-    process, dross = now.process, now.dross
-    if _same_stock(campaign, earlier):
+    process, dross, same_stock = now.process, now.dross, _same_stock(campaign, earlier)
+    if same_stock:
         first = zip((0, 1, 2), ("b0", "b1", "b2"), strict=True)
         process = (*(told(i, now.process[i], _BETWEEN[name]) for i, name in first), *now.process[3:])
         fresh = priors.dross_prior(earlier.metal, earlier.thickness_mm)
@@ -127,6 +127,7 @@ def _sharpened(now: Beliefs, campaign: Campaign, earlier: Campaign) -> Beliefs:
         gauge=_tilted(now.gauge, lesson.gauge, priors.GAUGE),
         dross=dross,
         taught_by=now.taught_by + 1,
+        square_taught_by=now.square_taught_by + same_stock,
     )
 
 

@@ -6,13 +6,18 @@ millimetre shop and in an inch shop.
 
 import numpy as np
 
+from orthotome.core.setting import CutAt
 from orthotome.core.trial.campaign import DROSS_EFFORT, Cut
 from orthotome.core.tuner.chances import Candidates, Learned
 
 
 def why_next(learned: Learned, speed_mm_min: float, height_mm: float, *, repeat: bool) -> str:
     """Reason for cutting that setting, from the last cut and what is expected of the next."""
-    cuts = learned.campaign.cuts
+    cuts, start = learned.campaign.cuts, learned.campaign.start
+    if not cuts and learned.bevel.beliefs.square_taught_by:
+        there = _change(start, speed_mm_min, height_mm)
+        if there:
+            return f"By this table's earlier trials square lies elsewhere. {there} than the starting numbers."
     if not cuts:
         return (
             "Start on the starting numbers at fixed height: the first square shows which way the "
@@ -56,7 +61,7 @@ def _seen(learned: Learned, cut: Cut) -> str:
     return f"{sentence[0].upper()}{sentence[1:]}."
 
 
-def _change(last: Cut, speed_mm_min: float, height_mm: float) -> str:
+def _change(last: CutAt, speed_mm_min: float, height_mm: float) -> str:
     speed = speed_mm_min / last.speed_mm_min - 1.0
     height = height_mm - last.cut_height_mm
     said = []

@@ -73,6 +73,39 @@ class Steps(unittest.TestCase):
             self.assertEqual(together[0], alone[0])
 
 
+class TwoCauses(unittest.TestCase):
+    def test_where_another_would_explain_it_as_well_it_is_said_what_tells_them_apart(self) -> None:
+        shut = replace(PLATE_JOB.limits, speed_mm_min=(1950, 2250), cut_height_mm=(1.4, 1.6))
+        slow = {"dross": (Dross("low_speed", 2),)}
+        cuts = (square(1, -1.0, 2100, **slow), square(2, -1.0, 2250, **slow))
+        handed = advise(job(*cuts, limits=shut)).hand_off
+        assert handed is not None
+        self.assertEqual(handed.code, "outside_limits")
+        self.assertIn("the first cut there tells", handed.why)
+
+    def test_a_certain_cause_stands_alone(self) -> None:
+        leaning = [square(n, (0.4, 4.4, 0.4, -3.6)) for n in (1, 2)]
+        handed = advise(job(*leaning)).hand_off
+        assert handed is not None
+        self.assertEqual(handed.code, "jet_lean")
+        self.assertNotIn("as well", handed.why)
+
+
+class Through(unittest.TestCase):
+    def test_no_cut_is_advised_that_may_well_not_go_through(self) -> None:
+        hung = [
+            Cut(f"c{n}", "square", v, 1.5, through="partial", dross=None)
+            for n, v in ((1, 2100), (2, 1900))
+        ]
+        judged = judge(job(*hung), batch=6)
+        learned = judged.learned
+        for cut in judged.advice.next_cuts:
+            at = Candidates(np.array([cut.speed_mm_min]), np.array([cut.cut_height_mm]))
+            _, through = learned.clean_and_through(at, 4)
+            self.assertGreaterEqual(float(through.mean()), 0.8)
+        self.assertLess(judged.advice.next_cuts[0].speed_mm_min, 1900)
+
+
 class Unlisted(unittest.TestCase):
     """A metal that nothing is known of: its numbers are mild steel's, its voltage is unknown."""
 

@@ -36,6 +36,9 @@ Array = NDArray[np.float64]
 
 PROOF = 0.95  # chance the next cut passes, before a setting is called square
 _SQUARES_TO_SEE_SPREAD = 2  # of this trial, where no earlier one of the table showed it
+LEAST_THROUGH = (
+    0.8  # chance of going through under which a setting is not advised: it costs parts; assumption
+)
 _WORTH_MOVING = 0.02  # a setting that has passed is left only for one this much likelier
 _NEARLY_BEST = 0.05  # settings within this of the best chance count as equally good
 _PASSES_KEPT = 40  # a pass further back was made on other parts, or is outweighed
@@ -75,9 +78,10 @@ def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     """Judge a campaign: what to cut next (up to ``batch`` cuts on one plate), or that it is square."""
     learned = learned_from(campaign)
     candidates = candidates_within(campaign, campaign.limits)
-    bevel, rest = learned.bevel_chances(candidates), learned.rest_chances(candidates)
+    clean, through = learned.clean_and_through(candidates, campaign.target.dross_grade)
+    bevel, rest = learned.bevel_chances(candidates), clean * through
     chances = (bevel * rest).mean(axis=1)
-    near = _within_a_step(learned, candidates)
+    near = _likely_through(through, _within_a_step(learned, candidates))
     late = len(campaign.cuts) - _PASSES_KEPT
     passed = tuple(learned.passed_chance(i) if i >= late else 0.0 for i in range(len(campaign.cuts)))
     reason = causes.hand_off(learned, candidates, bevel, rest) if campaign.cuts else None
@@ -168,6 +172,12 @@ def _within_a_step(learned: Learned, candidates: Candidates) -> Array:
         near &= np.abs(candidates.height_mm - start.cut_height_mm) < _TRIED_MM
     # Limits that shut the starting numbers out leave nothing near: then all of them count.
     return (near if near.any() else ~near).astype(np.float64)
+
+
+def _likely_through(through: Array, near: Array) -> Array:
+    """The settings near enough that very likely cut through; where none does, the near ones as they are."""
+    likely = near * (through.mean(axis=1) >= LEAST_THROUGH)
+    return likely if likely.any() else near
 
 
 def _worth_going_on(

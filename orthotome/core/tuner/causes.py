@@ -7,6 +7,7 @@ the target reachable is the one to hand off to.
 """
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -29,6 +30,7 @@ RESTORED = 0.4  # a cause explains it when taking it away gives this many draws 
 STUBBORN = (
     0.6  # chance of dross that no speed clears, where nothing inside the limits is left to hope for
 )
+STILL_POSSIBLE = 0.15  # the same share, above which another cause is still worth a word
 SURE = 0.98
 SURE_TO_PASS = 0.95
 _SWAPPED_DEG = -0.3  # a swirl this far to the wrong side is more than an even jet
@@ -53,45 +55,111 @@ def hand_off(
 
 
 def _explained(learned: Learned, candidates: Candidates, rest: Array) -> AdviceFinding:
+    """The first cause that explains it, with what tells it apart from the next one that would as well."""
+    alive = _alive(learned, candidates, rest)
+    first = next(alive)
+    other = next(alive, None)
+    apart = _TELLS_APART.get((first.code, other.code)) if other else None
+    return replace(first, why=f"{first.why} {apart}") if apart else first
+
+
+# Two causes that are both alive, and what would tell which it is.
+_TELLS_APART: dict[tuple[str, str], str] = {
+    (
+        "worn_parts",
+        "jet_lean",
+    ): "A leaning jet would explain it as well: read one more square. A lean is large on one "
+    "edge and as much the other way on the opposite one; an oval bore makes opposite edges alike.",
+    (
+        "worn_parts",
+        "outside_limits",
+    ): "A setting outside the limits may do as well: one cut at the fast end tells, "
+    "since dross of worn parts stays at every speed.",
+    (
+        "jet_lean",
+        "outside_limits",
+    ): "With the jet upright the limits may still be too narrow: cut a square then.",
+    (
+        "outside_limits",
+        "target_too_tight",
+    ): "The target may be too tight there as well: the first cut there tells.",
+    (
+        "target_too_tight",
+        "outside_limits",
+    ): "A setting outside the limits is not ruled out: if they can be widened, one cut there tells.",
+}
+
+
+def _alive(learned: Learned, candidates: Candidates, rest: Array) -> Iterator[AdviceFinding]:
+    """The causes that would explain it, in the order of the contract; one that is certain stands alone."""
+
     def ways_without(*columns: int) -> float:
         changed = learned.draws.copy()
         changed[:, list(columns)] = 0.0
         return _ways(learned.bevel_chances(candidates, changed), rest)
 
-    if learned.dross.stubborn_chance(learned.campaign.target.dross_grade) > STUBBORN:
-        return found(
-            "worn_parts",
-            "There is dross at every speed tried: worn or wrong parts, or the gas. Isolate the "
-            "source, inspect nozzle, electrode and swirl ring, and check the flowing pressure.",
-        )
+    stubborn = learned.dross.stubborn_chance(learned.campaign.target.dross_grade)
+    if stubborn > STUBBORN:
+        yield _stubborn_dross()
+        if stubborn > SURE:
+            return
     # A pattern larger than the target puts two edges outside by itself, whatever else is wrong.
     target, draws = learned.campaign.target.bevel_deg, learned.draws
     oval = float((np.abs(draws[:, TWO_C]) > target).mean()) > SURE
-    leans = float((np.abs(draws[:, [LEAN_X, LEAN_Y]]).max(axis=1) > target).mean()) > SURE
     if oval or ways_without(TWO_C, TWO_S) > RESTORED:
-        return found(
-            "worn_parts",
-            "Bevel repeats twice round the square, which no lean and no setting does: an oval "
-            "nozzle bore, or axes that do not move alike. Inspect the nozzle first.",
-        )
+        yield _oval_bore()
+        if oval:
+            return
+    leans = float((np.abs(draws[:, [LEAN_X, LEAN_Y]]).max(axis=1) > target).mean()) > SURE
     lean = lean_finding(learned, cure=True)
     told_apart = lean.numbers["lean_deg"] > 2 * lean.numbers["sd_deg"]
     if leans or (told_apart and ways_without(LEAN_X, LEAN_Y) > RESTORED):
-        return lean
+        yield lean
+        if leans:
+            return
     coarse = _too_coarse(learned, least_squares=1)
     if coarse is not None:
-        return coarse
+        yield coarse
+    yield from _beyond_the_limits(learned)
+
+
+def _beyond_the_limits(learned: Learned) -> Iterator[AdviceFinding]:
+    """Whether it is the limits or the target, by what lies beyond the limits."""
     wider = candidates_within(learned.campaign, _wider(learned.campaign))
-    if _ways(learned.bevel_chances(wider), learned.rest_chances(wider), PROBABLE) > RESTORED:
-        return found(
-            "outside_limits",
-            "The settings that would be square lie outside the limits of this trial. Widen them if "
-            "the table and the parts' manual allow it.",
+    beyond = _ways(learned.bevel_chances(wider), learned.rest_chances(wider), PROBABLE)
+    if beyond > RESTORED:
+        yield _outside_limits()
+    if beyond < SURE_TO_PASS:
+        yield found(
+            "target_too_tight",
+            "No speed or height reaches this target with these parts. Ask for a looser target, judge "
+            "the good side only, or use another process for this edge.",
         )
+    if STILL_POSSIBLE < beyond <= RESTORED:
+        yield _outside_limits()
+
+
+def _stubborn_dross() -> AdviceFinding:
     return found(
-        "target_too_tight",
-        "No speed or height reaches this target with these parts. Ask for a looser target, judge "
-        "the good side only, or use another process for this edge.",
+        "worn_parts",
+        "There is dross at every speed tried: worn or wrong parts, or the gas. Isolate the "
+        "source, inspect nozzle, electrode and swirl ring, and check the flowing pressure.",
+    )
+
+
+def _oval_bore() -> AdviceFinding:
+    return found(
+        "worn_parts",
+        "Bevel repeats twice round the square, which no lean and no setting does: an oval "
+        "nozzle bore, or axes that do not move alike. Inspect the nozzle first.",
+    )
+
+
+def _outside_limits() -> AdviceFinding:
+    return found(
+        "outside_limits",
+        "The settings that would be square lie outside the limits of this trial. Widen them if "
+        "the table and the parts' manual allow it.",
     )
 
 

@@ -46,11 +46,11 @@ MOST_EARLIER = 3  # the newest say most, and each is a judgement of its own when
 
 def earlier_trials(session: Session, found: Trial) -> list[Trial]:
     """Trials that the same table cut with the same set before this one was opened, newest last."""
-    cut_in = select(CutRow.trial_id).where(col(CutRow.struck_out).is_(False))
+    counts = select(CutRow.id).where(CutRow.trial_id == Trial.id, col(CutRow.struck_out).is_(False))
     query = (
         select(Trial)
         .where(Trial.table_id == found.table_id, Trial.torch_set_id == found.torch_set_id)
-        .where(col(Trial.id) < found.id, col(Trial.id).in_(cut_in))
+        .where(col(Trial.id) < found.id, counts.exists())
         .order_by(col(Trial.id).desc())
         .limit(MOST_EARLIER)
     )

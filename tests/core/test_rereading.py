@@ -1,5 +1,6 @@
 """Cheaper evidence first, what earlier campaigns teach, and when enough is enough."""
 
+import math
 import unittest
 from dataclasses import replace
 
@@ -140,8 +141,28 @@ class History(unittest.TestCase):
         self.assertIn("earlier trials", first.why)
         sure, unsure = advise(told).recommended, advise(PLATE_JOB).recommended
         self.assertGreater(sure.probability_pass, unsure.probability_pass + 0.2)  # type: ignore[union-attr]
+        typed = replace(told, start_how="typed")
+        self.assertEqual(Setting.of(advise(typed).next_cuts[0]), Setting.of(PLATE_START))
         of_another = replace(told, metal="aluminium")
         self.assertEqual(Setting.of(advise(of_another).next_cuts[0]), Setting.of(PLATE_START))
+
+    def test_what_it_says_of_square_is_carried_over_to_other_starting_numbers(self) -> None:
+        known = earlier(3, 1.3)
+        faster = replace(PLATE_START, speed_mm_min=PLATE_START.speed_mm_min * 1.25)
+        here, there = (
+            beliefs_of(replace(PLATE_JOB, start=s, history=(known,))) for s in (PLATE_START, faster)
+        )
+        # 25 % faster starting numbers lie where the earlier trial reads more bevel: by its slope times ln 1.25.
+        slope = float(learned_from(known).draws[:, 1].mean())
+        moved = there.process[0][0] - here.process[0][0]
+        self.assertAlmostEqual(moved, slope * math.log(1.25), delta=0.5)
+        self.assertGreater(moved, 1.0)
+
+    def test_nothing_is_called_square_over_a_reading_of_the_last_piece_that_does_not_fit(self) -> None:
+        good = [square(n, 0.3) for n in (1, 2, 3)]
+        self.assertEqual(advise(job(*good)).status, "square")
+        odd = advise(job(*good, square(4, (0.3, 0.2, 4.9, 0.3))))
+        self.assertEqual((odd.status, odd.read_again[0].heading_deg), ("confirm", 180.0))
 
     def test_sides_in_doubt_before_ask_for_no_edge_before_the_first_cut(self) -> None:
         doubtful = replace(PLATE_JOB, history=(earlier(3, -0.6),))

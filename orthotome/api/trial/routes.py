@@ -164,6 +164,7 @@ async def open_campaign(
             start=campaign.start,
             found=None,
             start_how=campaigns.FROM_FILE,
+            on_its_own=True,  # until somebody says otherwise: a file is what it was where it was written
             parts_starts=campaign.torch_set.starts,
             target=campaign.target,
             limits=campaign.limits,

@@ -18,7 +18,6 @@ from orthotome.core.trial.advice import (
     AdviceFinding,
     Expected,
     NextCut,
-    ReadAgain,
     Recommended,
     Status,
     found,
@@ -86,12 +85,16 @@ def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     passed = tuple(learned.passed_chance(i) if i >= late else 0.0 for i in range(len(campaign.cuts)))
     reason = causes.hand_off(learned, candidates, bevel, rest) if campaign.cuts else None
     status, at = _standing(learned, candidates, chances, near, passed)
-    again: tuple[ReadAgain, ...] = ()
+    # Parts lie on the side that is left to chance, square or not.
     swapped = reason is not None and reason.code == "wrong_side"
-    if status != "square" or swapped:  # parts lie on the side that is left to chance, square or not
-        again = readings_to_take(learned, status, float(chances[at]), reason)
-        if reason is not None and not again:  # a cause is not named while a reading may tell otherwise
-            status = "hand_off"
+    named = reason if status != "square" or swapped else None
+    again = readings_to_take(learned, status, float(chances[at]), named)
+    if named is not None and not again:  # a cause is not named while a reading may tell otherwise
+        status = "hand_off"
+    elif (
+        status == "square" and again
+    ):  # nor a promise made over a reading of the last piece that does not fit
+        status = "confirm"
     recommended = None
     if status != "hand_off":  # no setting is recommended where none would pass
         recommended = _recommended(learned, candidates, at, float(chances[at]))
@@ -224,8 +227,9 @@ def _settings_that_passed(
 def _preferred(learned: Learned, candidates: Candidates, chances: Array) -> int:
     """Best setting by the operator's priority among those with (nearly) the best chance."""
     start, priority = learned.campaign.start, learned.campaign.target.priority
-    if not learned.campaign.cuts and not learned.bevel.beliefs.square_taught_by:
-        # Nothing is known that the starting numbers do not know: the nearest setting to them.
+    taught = learned.bevel.beliefs.square_taught_by and learned.campaign.start_how != "typed"
+    if not learned.campaign.cuts and not taught:
+        # Nothing is known that the starting numbers (or whoever typed them) do not know: the nearest to them.
         x = np.abs(np.log(candidates.speed_mm_min / start.speed_mm_min))
         return int((x + np.abs(candidates.height_mm - start.cut_height_mm)).argmin())
     top = float(chances.max())

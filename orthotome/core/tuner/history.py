@@ -18,7 +18,7 @@ from orthotome.core.trial.campaign import Campaign
 from orthotome.core.tuner import priors
 from orthotome.core.tuner.beliefs import Beliefs, Grid, Pair, trade_beliefs
 from orthotome.core.tuner.chances import Learned
-from orthotome.core.tuner.unknowns import LEAN_X, LEAN_Y, SWIRL, WEAR
+from orthotome.core.tuner.unknowns import LEAN_X, LEAN_Y, PROCESS, SWIRL, WEAR, process_columns
 
 Array = NDArray[np.float64]
 
@@ -26,6 +26,7 @@ Array = NDArray[np.float64]
 _BETWEEN = {"b0": 1.0, "b1": 2.5, "b2": 0.7, "swirl": 0.45, "lean": 0.5}
 _BETWEEN_LOW, _BETWEEN_LOG = 0.07, 0.25  # of the dross window: its lower end, and logs of width and rate
 _SIMILAR = 1.35  # ratio of thicknesses within which a campaign speaks of where square lies
+_SAME_THICKNESS = 0.06  # share within which two plates are one thickness
 _GRID_TRUST = 0.6  # how far another trial's spreads are taken for this one's
 
 
@@ -50,6 +51,7 @@ class _Lesson:
     mean: tuple[float, ...]
     sd: tuple[float, ...]
     prior: tuple[Pair, ...]
+    process_covariance: tuple[tuple[float, ...], ...]  # of b0..b5
     cut_spread: Grid
     edge_spread: Grid
     gauge: Grid
@@ -78,6 +80,7 @@ def _lesson(earlier: Campaign) -> _Lesson:
         tuple(draws.mean(axis=0).tolist()),
         tuple(draws.std(axis=0).tolist()),
         tuple(zip(model.prior_mean[:WEAR].tolist(), model.prior_sd[:WEAR].tolist(), strict=True)),
+        tuple(map(tuple, np.cov(draws[:, :PROCESS], rowvar=False).tolist())),
         weighed("cut_deg", priors.CUT_SPREAD_DEG),
         weighed("edge_deg", priors.EDGE_SPREAD_DEG),
         weighed("gauge", priors.GAUGE),
@@ -104,8 +107,13 @@ def _sharpened(now: Beliefs, campaign: Campaign, earlier: Campaign) -> Beliefs:
         )
     process, dross, same_stock = now.process, now.dross, _same_stock(campaign, earlier)
     if same_stock:
-        first = zip((0, 1, 2), ("b0", "b1", "b2"), strict=True)
-        process = (*(told(i, now.process[i], _BETWEEN[name]) for i, name in first), *now.process[3:])
+        there, before = _process_at_the_start(lesson, campaign, earlier)
+        process = (
+            _with_observation(now.process[0], there, before, _BETWEEN["b0"]),
+            told(1, now.process[1], _BETWEEN["b1"]),
+            told(2, now.process[2], _BETWEEN["b2"]),
+            *now.process[3:],
+        )
         fresh = priors.dross_prior(earlier.metal, earlier.thickness_mm)
         dross = replace(
             now.dross,
@@ -129,6 +137,22 @@ def _sharpened(now: Beliefs, campaign: Campaign, earlier: Campaign) -> Beliefs:
         taught_by=now.taught_by + 1,
         square_taught_by=now.square_taught_by + same_stock,
     )
+
+
+def _process_at_the_start(lesson: _Lesson, campaign: Campaign, earlier: Campaign) -> tuple[Pair, Pair]:
+    """What the earlier campaign says of the bevel at this one's starting numbers, and what was believed of it
+    before: (mean, sd) each.
+
+    In the same thickness that is a matter of speed and height; in another, of how far both lie from their rows.
+    """
+    x, z = 0.0, 0.0
+    if abs(campaign.thickness_mm / earlier.thickness_mm - 1.0) <= _SAME_THICKNESS:
+        x = float(np.log(campaign.start.speed_mm_min / earlier.start.speed_mm_min))
+        z = campaign.start.cut_height_mm - earlier.start.cut_height_mm
+    row = process_columns(np.array([x]), np.array([z]))[0]
+    prior = np.array(lesson.prior[:PROCESS])
+    found = float(row @ lesson.mean[:PROCESS]), float(np.sqrt(row @ lesson.process_covariance @ row))
+    return found, (float(row @ prior[:, 0]), float(np.sqrt(row**2 @ prior[:, 1] ** 2)))
 
 
 def _same_stock(campaign: Campaign, earlier: Campaign) -> bool:

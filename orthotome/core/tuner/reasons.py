@@ -14,7 +14,9 @@ from orthotome.core.tuner.chances import Candidates, Learned
 def why_next(learned: Learned, speed_mm_min: float, height_mm: float, *, repeat: bool) -> str:
     """Reason for cutting that setting, from the last cut and what is expected of the next."""
     cuts, start = learned.campaign.cuts, learned.campaign.start
-    if not cuts and learned.bevel.beliefs.square_taught_by:
+    if (
+        not cuts and learned.bevel.beliefs.square_taught_by
+    ):  # typed numbers are kept: there is no change then
         there = _change(start, speed_mm_min, height_mm)
         if there:
             return f"By this table's earlier trials square lies elsewhere. {there} than the starting numbers."

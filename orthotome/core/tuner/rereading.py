@@ -34,7 +34,8 @@ def readings_to_take(
 ) -> tuple[ReadAgain, ...]:
     """What to read again, most telling first; empty where a reading would settle nothing.
 
-    ``chance`` is that of the recommended setting, ``cause`` what a hand-off would name.
+    ``chance`` is that of the recommended setting, ``cause`` what a hand-off would name. Before "square" only
+    readings of the last piece that do not fit.
     """
     if not learned.campaign.cuts:  # what earlier trials left in doubt is no edge that lies here
         return ()
@@ -44,10 +45,16 @@ def readings_to_take(
         wanted.setdefault(place, why)
     if cause is not None and cause.code in _PATTERNS and not wanted:
         wanted |= dict(_pattern(learned, times, cause))
+    if status == "square" and cause is None:
+        return _asked(learned, wanted)
     if cause is None and not wanted and _SWAPPED[0] < swapped_chance(learned) < _SWAPPED[1]:
         wanted |= dict(_other_side(learned, times))
     if cause is None and not wanted and status == "confirm" and _NEARLY[0] < chance < _NEARLY[1]:
         wanted |= dict(_nearly_proven(learned, times))
+    return _asked(learned, wanted)
+
+
+def _asked(learned: Learned, wanted: dict[Place, str]) -> tuple[ReadAgain, ...]:
     cuts = learned.campaign.cuts
     return tuple(
         ReadAgain(cuts[i].id, side, heading, why)

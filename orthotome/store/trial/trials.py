@@ -36,6 +36,7 @@ def open_trial(
     gas: str = "",
     start_how: str = "",
     parts_starts: int | None = None,
+    on_its_own: bool = False,
     to_bench: bool = True,
 ) -> Trial:
     """Open a trial and put it on its table's Bench."""
@@ -52,6 +53,7 @@ def open_trial(
         start_from=json.dumps(_origin(found)),
         opened_by=changes.person(session),
         parts_starts=parts_starts,
+        on_its_own=on_its_own,
         **asdict(start),
         **asdict(target),
         **_limit_columns(limits),

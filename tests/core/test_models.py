@@ -6,11 +6,12 @@ from itertools import pairwise
 
 import numpy as np
 
+from orthotome.core.book.start_rows import StartingNumbers
 from orthotome.core.edge.edges import lean_bevel_deg, outward_normal_deg
 from orthotome.core.errors import TradeError
 from orthotome.core.pieces import ladder_speeds
 from orthotome.core.trial.campaign import Cut, Dross, EdgeReading, Limits, Series
-from orthotome.core.trial.opening import check_limits, default_limits, dialled_start
+from orthotome.core.trial.opening import are_the_rows, check_limits, default_limits, dialled_start
 from orthotome.core.tuner import priors
 from orthotome.core.tuner.advise import judge
 from orthotome.core.tuner.beliefs import trade_beliefs
@@ -262,6 +263,20 @@ class Chances(unittest.TestCase):
         pairs = set(zip(candidates.speed_mm_min.tolist(), candidates.height_mm.tolist(), strict=True))
         self.assertIn((2137.0, 1.63), pairs)
         self.assertEqual((dialled(1504, 10, 1503, 2999), dialled(1.512, 0.05, 0.9, 2)), (1503, 1.5))
+
+
+class OpeningNumbers(unittest.TestCase):
+    def test_numbers_that_somebody_changed_are_not_the_rows(self) -> None:
+        given = StartingNumbers("interpolated", replace(PLATE_START, speed_mm_min=2111.23), (), ())
+        assert given.values is not None
+        self.assertTrue(are_the_rows(given.values, given))
+        self.assertTrue(are_the_rows(dialled_start(given.values), given))
+        self.assertFalse(are_the_rows(replace(PLATE_START, speed_mm_min=3556.0), given))
+        guess = StartingNumbers(
+            "analogue", PLATE_START, (), ()
+        )  # another metal's: a guess, whoever changed it
+        self.assertTrue(are_the_rows(replace(PLATE_START, arc_voltage_v=120.0), guess))
+        self.assertFalse(are_the_rows(PLATE_START, StartingNumbers("refused", None, (), ())))
 
 
 class Evidence(unittest.TestCase):

@@ -17,6 +17,7 @@ from orthotome.core.edge.measuring import angle_gauge_u_deg, cannot_judge
 from orthotome.core.edge.squareness import square_target
 from orthotome.core.trial.campaign import Limits, Target
 from orthotome.core.trial.opening import (
+    are_the_rows,
     check_limits,
     default_limits,
 )
@@ -77,7 +78,7 @@ def open_trial(request: models.TrialRequest, database: Store) -> models.TrialAns
             metal=request.metal,
             thickness_mm=request.thickness_mm,
             start=start,
-            found=found if found.values else None,
+            found=found if are_the_rows(start, found) else None,
             target=Target(**vars(request.target)),
             limits=limits,
             title=request.title,

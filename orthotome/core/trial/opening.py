@@ -117,6 +117,14 @@ def dialled_start(start: StartValues) -> StartValues:
     )
 
 
+def are_the_rows(start: StartValues, found: StartingNumbers) -> bool:
+    """Whether starting numbers are what the rows gave, dialled or not, and not somebody's own. Of a metal without
+    rows they stay a guess, whoever changed them."""
+    if found.values is None:
+        return False
+    return found.how == "analogue" or start in (found.values, dialled_start(found.values))
+
+
 def check_limits(limits: Limits, start: StartValues) -> None:
     """Raise TradeError for limits that are upside down or leave the starting numbers outside."""
     for field, (low, high), at in (

@@ -86,3 +86,17 @@ class TorchRoom(Screens):
         page.get_by_label("Edge 4 of 8").fill("1")
         expect(page.get_by_text("One of the readings is no angle.")).to_be_visible()
         expect(save).to_be_disabled()
+
+
+class UnitsChanged(Screens):
+    def test_numbers_on_a_page_are_said_in_the_units_chosen_meanwhile(self) -> None:
+        page = self.page("/machine")
+        reach = page.get_by_label("Reach along Y")
+        expect(reach).to_have_value("1250")
+        to_inches(page)
+        expect(reach).to_have_value("49.213")
+        reach.focus()
+        reach.blur()
+        expect(page.get_by_label("What cleaning a foot of dross costs")).to_have_value("0.183")
+        page.reload()
+        expect(reach).to_have_value("49.213")

@@ -23,8 +23,15 @@ const PAUSE_MS = 220;
 
 /** Takes "95 ipm", "0.07 in", "5/16", "14 ga"; says the unit; questions what is absurd. */
 export function QuantityField(p: QuantityFieldProps) {
-  const [text, setText] = useState(p.initial ?? '');
+  // What is kept at once begins anew in another unit: a number typed in the old one is kept by then.
+  return <Field key={p.whenLeft ? p.unit : ''} {...p} />;
+}
+
+function Field(p: QuantityFieldProps) {
+  const [own, setText] = useState('');
   const [typed, setTyped] = useState(false);
+  // Until it is typed over it shows what it was given, also when that is said in another unit by now.
+  const text = typed ? own : (p.initial ?? '');
   const [said, setSaid] = useState<{ refused?: string; question?: string }>({});
   const [accepted, setAccepted] = useState('');
   const { quantity, unit, metal, expected, label, whenLeft } = p;

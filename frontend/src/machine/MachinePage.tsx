@@ -273,7 +273,7 @@ function Motion({ page, change }: { page: Page; change: Change }) {
       <NumberField
         whenLeft
         label={`What cleaning a ${perLength.word} of dross costs`}
-        value={s.clean_up_cost_m == null ? null : Number((s.clean_up_cost_m * perLength.m).toFixed(4))}
+        value={s.clean_up_cost_m == null ? null : Number((s.clean_up_cost_m * perLength.m).toFixed(3))}
         help="brush, scraper or grinder, with the hands"
         onType={(cost) => change({ clean_up_cost_m: cost === null ? null : cost / perLength.m })}
       />

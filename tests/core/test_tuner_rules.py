@@ -10,6 +10,7 @@ from orthotome.core.edge.edges import far_side_heading_deg, good_side, outward_n
 from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import verdict_of
 from orthotome.core.trial.campaign import Campaign, Cut, Dross, EdgeReading, Series, Target
+from orthotome.core.trial.opening import height_stays
 from orthotome.core.tuner.advise import advise, judge
 from orthotome.core.tuner.chances import Candidates
 from orthotome.core.tuner.evidence import proofs
@@ -127,6 +128,11 @@ class Unlisted(unittest.TestCase):
         self.assertGreater(asked[0].speed_mm_min, 2100)
         high = square(2, 4.0, 2300)
         self.assertLess(advise(replace(self.OWN, cuts=(slow, high))).next_cuts[0].cut_height_mm, 1.5)
+
+    def test_of_a_metal_with_rows_height_is_free_from_the_first_cut_on(self) -> None:
+        slow = Cut("c1", "strip", 2100, 1.5, dross=(Dross("low_speed", 3),), through="full")
+        self.assertFalse(height_stays(job(slow)))
+        self.assertTrue(height_stays(replace(self.OWN, cuts=(slow,))))
 
     def test_limits_that_shut_the_ladder_out_leave_one_strip_inside_them(self) -> None:
         shut = replace(self.OWN, limits=replace(PLATE_JOB.limits, speed_mm_min=(500, 900)))

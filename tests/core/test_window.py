@@ -33,6 +33,8 @@ class WhatIf(unittest.TestCase):
         self.assertLess(points[at].low_deg, 1.0)
         self.assertGreater(points[at].high_deg, 1.0)
         self.assertGreater(min(width[0], width[-1]), 2 * width[at])
+        # It is of the next cut, whose own spread is in it: 90 in 100 lie within 3.3 standard deviations.
+        self.assertGreater(width[at], 3.2 * float(judgement.learned.cut_spread.mean()))
 
     def test_marks_lie_on_the_line_only_where_they_were_cut(self) -> None:
         high = square(2, 3.0, height=2.2)

@@ -29,6 +29,7 @@ class Worth(unittest.TestCase):
         self.assertIn(f"paid back after some {float(f'{10 / saved:.2g}'):g} metres", said)
         feet = worth_of_going_on(judged, Prices(60.0, 5.0), in_feet=True)
         self.assertIn(f"save about {saved * 0.3048:.3f} a foot", feet or "")
+        self.assertIn(f"some {float(f'{10 / saved / 0.3048:.2g}'):g} feet", feet or "")
 
     def test_clean_up_counts_against_the_dirtier_setting(self) -> None:
         said = worth_of_going_on(

@@ -65,7 +65,7 @@ def _chance(before: Judgement, now: Judgement) -> str:
     if before.advice.recommended is None or now.advice.recommended is None:
         return ""
     was, is_now = (
-        round(100 * j.advice.recommended.probability_pass) for j in (before, now) if j.advice.recommended
+        int(100 * j.advice.recommended.probability_pass) for j in (before, now) if j.advice.recommended
     )
     if abs(is_now - was) < 100 * _CHANGED:
         return ""

@@ -9,7 +9,7 @@ import typer
 
 if TYPE_CHECKING:
     from orthotome.core.path.rings import Ring
-    from orthotome.formats.pieces.drawing import Unit
+    from orthotome.formats.pieces.curves import Unit
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, help=__doc__)
 
@@ -150,6 +150,7 @@ def piece(
 
     from orthotome.core.errors import TradeError  # noqa: PLC0415
     from orthotome.core.pieces import PieceName, check_plate  # noqa: PLC0415
+    from orthotome.core.quantities import INCH, METRIC, speak  # noqa: PLC0415
     from orthotome.formats.machine.profile import profile_named  # noqa: PLC0415
     from orthotome.formats.pieces.piece_set import piece_files, piece_of  # noqa: PLC0415
     from orthotome.formats.reading import FileError  # noqa: PLC0415
@@ -160,6 +161,8 @@ def piece(
     if unit not in ("", "mm", "in"):
         _refuse(f"unit: “{unit}” is neither mm nor in.")
     try:
+        wanted = profile_named(profile)
+        speak(INCH if wanted.units == "in" else METRIC)
         campaign = read_campaign(_read_file(file))
         made = piece_of(
             cast(PieceName, kind),
@@ -172,7 +175,7 @@ def piece(
         if plate:
             width, height = _numbers(plate.lower().replace("x", ","), "plate", count=2)
             check_plate(made, (width, height))
-        files = piece_files(made, campaign, profile_named(profile))
+        files = piece_files(made, campaign, wanted)
     except (FileError, TradeError) as refused:
         _refuse(str(refused))
     try:
@@ -185,10 +188,10 @@ def piece(
 
 def _own_part(file: str, unit: str) -> "tuple[str, tuple[Ring, ...]]":
     """The name and the contours of a drawing; what was left out of it is said on standard error."""
-    from orthotome.formats.pieces.drawing import read_drawing  # noqa: PLC0415 (start-up time)
+    from orthotome.formats.pieces.drawing import found_in_words, read_drawing  # noqa: PLC0415
 
     found = read_drawing(_read_file(file), cast("Unit | None", unit or None))
-    for note in found.notes:
+    for note in (found_in_words(found.rings), *found.notes):
         typer.echo(f"orthotome: {note}", err=True)
     return Path(file).stem, found.rings
 

@@ -142,7 +142,7 @@ class Refused(unittest.TestCase):
         for drawn, said in (
             (
                 sheet[:-1],
-                r"open at X 0.00, Y 0.00: the nearest other end is 80 mm away at X 80.00, Y 0.00",
+                r"open at X 0.00, Y 0.00 mm: the nearest other end is 80 mm away at X 80.00, Y 0.00",
             ),
             ([*sheet, Line((80, 0), (90, 0))], "3 lines meet at X 80.00, Y 0.00"),
             ([*sheet, *sheet], "4 lines meet"),

@@ -3,6 +3,7 @@
 import io
 import json
 import math
+import re
 import subprocess
 import sys
 import tempfile
@@ -60,6 +61,10 @@ class Followed:
                 self.paths.append([at])
             if word == ("M", 5):
                 burning = False
+                if (
+                    len(self.paths[-1]) == 1
+                ):  # only pierced: by hand the arc goes out before the cut height
+                    self.paths.pop()
             feed = given.get("F", feed)
             if word[0] != "G" or word[1] not in (0, 1, 2, 3) or not {"X", "Y"} & given.keys():
                 continue
@@ -118,13 +123,20 @@ class Program(unittest.TestCase):
         strip, square = piece_of("long_strip", CAMPAIGN), piece_of("square", CAMPAIGN)
         controlled = SHIPPED["metric-height-control"]
         program = write_gcode(strip, CAMPAIGN.start, profile=controlled)
-        on, off = program.index("M52 P1"), program.index("M52 P0")
+        on, off = program.index("\nM76"), program.rindex("\nM77")
         self.assertLess(on, off)
-        self.assertNotIn("M52", write_gcode(strip, CAMPAIGN.start, profile=controlled, dry_run=True))
-        self.assertNotIn("M52", write_gcode(square, CAMPAIGN.start, profile=controlled))
+        for fixed in (
+            write_gcode(strip, CAMPAIGN.start, profile=controlled, dry_run=True),
+            write_gcode(square, CAMPAIGN.start, profile=controlled),
+        ):
+            self.assertNotIn("M76", fixed)
+            self.assertLess(fixed.index("\nM77\n"), fixed.index("\nG0 "))  # off, before anything moves
         by_hand = write_gcode(square, CAMPAIGN.start, profile=SHIPPED["by-hand"])
         self.assertNotRegex(by_hand, r"(?m)^G\d.*Z")
-        self.assertLess(by_hand.index("\nM0\n"), by_hand.index("\nM3\n"))
+        words = [w for w in by_hand.split("\n") if re.match(r"M[035]$|G0 X", w)][:10]
+        # Raised before every rapid; pierce height, pierce, arc out, cut height, cut.
+        self.assertEqual(words[:8], ["M0", words[1], "M0", "M3", "M5", "M0", "M3", "M5"])
+        self.assertEqual(words[8], "M0")
         numbered = write_gcode(square, CAMPAIGN.start, profile=SHIPPED["segments-only"])
         self.assertRegex(numbered, r"(?m)^N\d+ G4 P500$")
 
@@ -138,14 +150,14 @@ class Program(unittest.TestCase):
         self.assertEqual(
             said,
             # Short end, long side, clip and short end, long side back.
-            ["M3", "M52 P1", "M53 P1", "M53 P0", "M53 P1", "M53 P0", "M52 P0", "M5"],
+            ["M52 P0", "M3", "M52 P1", "M53 P1", "M53 P0", "M53 P1", "M53 P0", "M52 P0", "M5"],
         )
         # Without words for it, control is off over the short ends.
         off_and_on = [
             x for x in write_gcode(strip, CAMPAIGN.start, profile=plain).split() if x[0] == "P"
         ]
         self.assertEqual(off_and_on.count("P1"), 2)
-        self.assertEqual(off_and_on.count("P0"), 2)
+        self.assertEqual(off_and_on.count("P0"), 3)  # and once before anything
 
     def test_the_surface_is_found_before_each_pierce(self) -> None:
         profile = OutputProfile(name="x", touch_off=("G38.2 Z-30 F300", "G92 Z0"))
@@ -232,7 +244,11 @@ class Command(unittest.TestCase):
             self.assertEqual((refused.returncode, out.exists()), (2, False))
             self.assertIn("does not name its unit", refused.stderr)
             done = self.run_it(*words, "--unit", "in")
-            self.assertEqual((done.returncode, done.stderr), (0, "orthotome: Left out: 1 × text.\n"))
+            said = [
+                "orthotome: Read: 50.8 mm × 50.8 mm, 1 outline, 0 holes.",
+                "orthotome: Left out: 1 × text.",
+            ]
+            self.assertEqual((done.returncode, done.stderr.splitlines()), (0, said))
             file = json.loads((out / "piece.json").read_text())
             self.assertEqual(file["title"], "disc")
             self.assertAlmostEqual(file["size_mm"][0], 50.8, delta=0.005)
@@ -248,6 +264,12 @@ class Command(unittest.TestCase):
                 (["own_part"], "drawing: belongs to a part of your own"),
                 (["strip_ladder", "--speeds", "fast"], "write numbers with commas"),
                 (["strip_ladder", "--speeds", "1900"], "2 to 12 steps"),
+                (
+                    ["strip_ladder", "--speeds", "1900,1e9"],
+                    "outside the trial's limits, 1200 mm/min to 3400 mm/min",
+                ),
+                (["height_ladder", "--heights", "0.0001,1.5"], "heights: 0 mm is outside"),
+                (["pierce_ladder", "--delays", "0.5,500"], "500 s is outside what a pierce can take"),
             ):
                 with self.subTest(said):
                     done = self.run_it(*words, "--out", str(out))

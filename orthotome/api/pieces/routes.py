@@ -14,7 +14,8 @@ from orthotome.core.errors import TradeError
 from orthotome.core.machine.motion import blind_length_mm
 from orthotome.core.path.rings import depths
 from orthotome.core.pieces import played, real_time
-from orthotome.formats.pieces.drawing import Unit, read_drawing
+from orthotome.formats.pieces.curves import Unit
+from orthotome.formats.pieces.drawing import found_in_words, read_drawing
 from orthotome.formats.pieces.piece_set import nicked, piece_file
 from orthotome.store.pieces import own_parts, planned, plates
 from orthotome.store.pieces.planned import PieceCut
@@ -247,7 +248,7 @@ def _own_part(row: OwnPart) -> models.OwnPartAnswer:
     return models.OwnPartAnswer(
         id=row.id,
         name=row.name,
-        notes=own_parts.notes_of(row),
+        notes=[found_in_words(own_parts.rings_of(row)), *own_parts.notes_of(row)],
         contours=len(rings),
         holes=sum(d % 2 for d in depths(rings)),
         size_mm=(max(xs) - min(xs), max(ys) - min(ys)),

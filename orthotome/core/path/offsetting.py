@@ -1,7 +1,9 @@
 """A contour moved to its left by half a kerf, lines and arcs staying what they are.
 
 Run with the kept metal on its right (an outline clockwise, a hole counter-clockwise), left is always into the
-scrap.
+scrap. Side by side is tried first, since it keeps lines and arcs; where a drawing is finer than the kerf (a curve
+in chords that bends tighter than the jet, a step smaller than its width) sides vanish that have no neighbours to
+meet, and the path is worked out as a whole, in chords.
 """
 
 import math
@@ -9,11 +11,67 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from orthotome.core.errors import TradeError
-from orthotome.core.path.paths import Arc, Line, Move, Point, heading_rad, shifted, sweep_rad, turn_rad
+from orthotome.core.path.paths import (
+    FLATTEN_MM,
+    Arc,
+    Line,
+    Move,
+    Point,
+    heading_rad,
+    shifted,
+    sweep_rad,
+    turn_rad,
+)
 from orthotome.core.path.rings import JOIN_MM, LOOK_MM, Loops, Ring, crossing, distances, said_at
 
 _SAME_MM = 1e-4  # nearer than this is rounding of the drawing
 _BLUNT_RAD = math.radians(120)  # at sharper corners the path goes round the tip, not out to a mitre
+
+
+def offset_clear(ring: Ring, loops: Loops, distance: float) -> Ring:
+    """The ring moved to its left by ``distance``, nowhere nearer than that to any contour of the drawing.
+
+    Raises TradeError, naming the place, where the drawing leaves no room for it.
+    """
+    try:
+        path = offset_left(ring, distance)
+        check_offset(path, loops, distance)
+    except TradeError:
+        path = offset_whole(ring, distance)
+        check_offset(path, loops, distance)
+    return path
+
+
+_MOST_LEFT = (
+    4.0  # distances that a jet may leave uncut in an inside corner: one of about 23 degrees. Assumption
+)
+
+
+def offset_whole(ring: Ring, distance: float) -> Ring:
+    """The same in chords, by the boundary of all that lies farther than ``distance`` from what is kept.
+
+    What is too narrow for the jet is left uncut where that is an inside corner's tip. Raises TradeError where it is more,
+    or where the path would fall into several.
+    """
+    from shapely import Point as Place  # noqa: PLC0415 (start-up time)
+    from shapely import Polygon  # noqa: PLC0415
+
+    points = ring.points(FLATTEN_MM)
+    outline = ring.area_mm2 < 0  # clockwise: the scrap lies outside
+    quarter = max(4, math.ceil(math.pi / 4 / math.sqrt(2 * FLATTEN_MM / distance)))
+    # Chords lie inside the round that they stand for: by as much farther out, nothing is cut into.
+    beyond = distance + FLATTEN_MM
+    moved = Polygon(points).buffer(beyond if outline else -beyond, quad_segs=quarter)
+    if moved.is_empty or moved.geom_type != "Polygon" or len(moved.interiors):
+        raise TradeError("drawing", _too_narrow(ring.start))
+    path = moved.exterior.simplify(FLATTEN_MM / 2)
+    left = [(moved.exterior.distance(Place(p)), p) for p in points]
+    farthest, at = max(left)
+    if farthest > (1 + _MOST_LEFT) * distance:
+        raise TradeError("drawing", _too_narrow(at))
+    corners = [(float(x), float(y)) for x, y in path.coords]
+    found = Ring(tuple(Line(a, b) for a, b in pairwise(corners)))
+    return found if (found.area_mm2 < 0) == outline else found.reversed()
 
 
 def offset_left(ring: Ring, distance: float) -> Ring:
@@ -82,10 +140,19 @@ def _join(before: Side, after: Side, distance: float) -> _Joint:
     gap = math.dist(a.end, b.start)
     if gap < _SAME_MM:
         return _Joint(b.start, b.start)
-    if gap < LOOK_MM:  # tangents, but for the drawing's rounding
-        return _Joint.by_way_of(a.end, b.start)
     comes, goes = heading_rad(drawn_a, drawn_a.end), heading_rad(drawn_b)
     turn = turn_rad(comes, goes)
+    if (
+        gap < LOOK_MM and turn > 0
+    ):  # a small gap of an inside corner is cut back too, where the sides do meet
+        corner = _met(a, b, drawn_b.start)
+        if (
+            corner is not None
+            and max(math.dist(corner, a.end), math.dist(corner, b.start)) < 2 * LOOK_MM
+        ):
+            return _Joint(corner, corner)
+    if gap < LOOK_MM:  # tangents, but for the drawing's rounding
+        return _Joint.by_way_of(a.end, b.start)
     if turn >= 0 or math.dist(drawn_a.end, drawn_b.start) > JOIN_MM:  # an inside corner, or one left out
         corner = _meet(a, b, drawn_b.start)
         return _Joint(corner, corner)
@@ -100,7 +167,14 @@ def _join(before: Side, after: Side, distance: float) -> _Joint:
 
 
 def _meet(a: Move, b: Move, near: Point) -> Point:
-    """Where two sides, carried on, meet nearest to a corner."""
+    """Where two sides, carried on, meet nearest to a corner. Raises TradeError where they never do."""
+    found = _met(a, b, near)
+    if found is None:
+        raise TradeError("drawing", _too_narrow(near))
+    return found
+
+
+def _met(a: Move, b: Move, near: Point) -> Point | None:
     if isinstance(a, Line) and isinstance(b, Line):
         found = _lines_meet(a.start, a.end, b.start, b.end)
     elif isinstance(a, Line) and isinstance(b, Arc):
@@ -112,9 +186,7 @@ def _meet(a: Move, b: Move, near: Point) -> Point:
         assert isinstance(b, Arc)
         radii = math.dist(a.start, a.centre), math.dist(b.start, b.centre)
         found = _circles_meet(a.centre, radii[0], b.centre, radii[1])
-    if not found:
-        raise TradeError("drawing", _too_narrow(near))
-    return min(found, key=lambda p: math.dist(p, near))
+    return min(found, key=lambda p: math.dist(p, near), default=None)
 
 
 def _lines_meet(p: Point, q: Point, r: Point, s: Point) -> list[Point]:

@@ -14,6 +14,7 @@ Point = tuple[float, float]
 SegmentKind = Literal["lead_in", "cut", "overrun", "mark"]
 
 FLATTEN_MM = 0.002  # farthest that a chord may lie from its arc
+TOLD_APART_MM = 0.001  # nearer than this are one place: the last decimal of a program in millimetres
 
 
 @dataclass(frozen=True)
@@ -78,11 +79,16 @@ class Segment:
         return replace(self, moves=tuple(shifted(m, dx, dy) for m in self.moves))
 
     def split(self, at_mm: float) -> tuple["Segment", "Segment"]:
-        """The same in two, ``at_mm`` along; neither may be empty."""
-        if not 0 < at_mm < self.length_mm:
+        """The same in two, ``at_mm`` along; neither may be empty.
+
+        By a joint it is parted at the joint, so that no sliver of a move is left.
+        """
+        if not TOLD_APART_MM < at_mm < self.length_mm - TOLD_APART_MM:
             raise ValueError(f"{at_mm} mm is not within {self.length_mm} mm")
         for i, move in enumerate(self.moves):
             length = length_mm(move)
+            if abs(at_mm - length) <= TOLD_APART_MM:
+                return replace(self, moves=self.moves[: i + 1]), replace(self, moves=self.moves[i + 1 :])
             if at_mm < length:
                 first, second = cut_in_two(move, at_mm)
                 before, after = (*self.moves[:i], first), (second, *self.moves[i + 1 :])
@@ -121,12 +127,17 @@ def length_mm(move: Move) -> float:
     return math.dist(move.start, move.centre) * abs(sweep_rad(move))
 
 
+def is_circle(arc: Arc) -> bool:
+    """Whether an arc is a whole turn: it ends just where it starts."""
+    return math.dist(arc.start, arc.end) < 1e-9
+
+
 def sweep_rad(arc: Arc) -> float:
     """Angle turned along an arc: positive counter-clockwise, a whole turn where it ends at its start."""
     a = math.atan2(arc.start[1] - arc.centre[1], arc.start[0] - arc.centre[0])
     b = math.atan2(arc.end[1] - arc.centre[1], arc.end[0] - arc.centre[0])
     turned = (a - b if arc.clockwise else b - a) % (2 * math.pi)
-    if turned < 1e-12 or math.dist(arc.start, arc.end) < 1e-9:
+    if is_circle(arc):
         turned = 2 * math.pi
     return -turned if arc.clockwise else turned
 

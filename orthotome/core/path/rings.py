@@ -19,9 +19,16 @@ from orthotome.core.path.paths import (
     backwards,
     cut_in_two,
     flattened,
+    is_circle,
+    length_mm,
+    point_along,
     sweep_rad,
 )
+from orthotome.core.quantities import length, place
 
+_SAME_MM = 1e-3  # nearer than this is the same place
+_ROUND_MM = 0.006  # farthest that a corner of a circle in parts lies off it: the rounding of a drawing
+_CHORDS_OF_A_CIRCLE = 16  # fewer are a polygon that was meant as one
 JOIN_MM = 0.05  # ends nearer than this are the same corner: drawings are rounded
 LOOK_MM = 0.02  # how near a chord follows its arc where rings are only compared
 MOST_POINTS = 20_000  # of all rings as chords; more is a picture, not a test part
@@ -81,92 +88,180 @@ class Ring:
 
 
 def chained(edges: Sequence[Move]) -> list[Ring]:
-    """The rings that loose moves make. Raises TradeError naming the place of an end that is open."""
-    back = {i for i, m in enumerate(edges) if math.dist(m.start, m.end) < JOIN_MM}
-    rings = [Ring((m,)) for i, m in enumerate(edges) if i in back and _is_circle(m)]
-    loose = [m for i, m in enumerate(edges) if i not in back]
-    ends = _ends_by_place(loose)
-    for at in ends:
-        if len(ends[at]) == 1:
-            raise TradeError("drawing", _open_end(at, ends))
-        if len(ends[at]) > 2:
-            raise TradeError(
-                "drawing",
-                f"{len(ends[at])} lines meet at {said_at(at)}: a contour passes every point once. Is a line "
-                "drawn twice?",
-            )
-    unused = set(range(len(loose)))
-    place = {(i, e): at for at, users in ends.items() for i, e in users}
-    while unused:
-        rings.append(_follow(min(unused), loose, ends, place, unused))
+    """The rings that loose moves make. Raises TradeError naming the place of an end that is open.
+
+    Ends at just the same place are joined first, so that a curve of a thousand short chords is one chain; the
+    ends of chains are joined where they are less than JOIN_MM apart.
+    """
+    circles = [m for m in edges if isinstance(m, Arc) and is_circle(m)]
+    loose = [m for m in edges if math.dist(m.start, m.end) > _SAME_MM or _is_nearly_circle(m)]
+    rings = [Ring((m,)) for m in circles]
+    chains: list[Chain] = []
+    for chain in _linked([(m,) for m in loose], _SAME_MM):
+        if _is_closed(chain) and _length_mm(chain) > JOIN_MM:
+            rings.append(Ring(chain))
+        elif _length_mm(chain) > JOIN_MM:
+            chains.append(chain)
+    for chain in _linked(chains, JOIN_MM):
+        if not _is_closed(chain):
+            raise TradeError("drawing", _open_end(chain, chains))
+        rings.append(Ring(chain))
     for ring in rings:
         if len(ring.moves) == 2 and all(isinstance(m, Line) for m in ring.moves):
             raise TradeError("drawing", f"a line is drawn twice at {said_at(ring.start)}.")
     return rings
 
 
-def _is_circle(move: Move) -> bool:
-    return isinstance(move, Arc) and math.dist(move.start, move.centre) > JOIN_MM
+Chain = tuple[Move, ...]
+"""Moves, each beginning where the one before it ends."""
 
 
-def _ends_by_place(loose: Sequence[Move]) -> dict[Point, list[tuple[int, int]]]:
-    """(move, 0 its start or 1 its end) by the place they share, found on a grid of cells."""
-    ends: dict[Point, list[tuple[int, int]]] = {}
+def _is_nearly_circle(move: Move) -> bool:
+    """An arc that ends by its start after most of a turn."""
+    short = 1e-9 <= math.dist(move.start, move.end) <= _SAME_MM
+    return isinstance(move, Arc) and short and abs(sweep_rad(move)) > math.pi
+
+
+def _is_closed(chain: Chain) -> bool:
+    return chain[0].start == chain[-1].end
+
+
+def _length_mm(chain: Chain) -> float:
+    return sum(length_mm(m) for m in chain)
+
+
+def _linked(chains: Sequence[Chain], within_mm: float) -> list[Chain]:
+    """Chains joined end to end where just two ends share a place; whole ones come back closed."""
+    ends = _ends_by_place(chains, within_mm)
+    for at, users in ends.items():
+        if len(users) > 2:
+            raise TradeError(
+                "drawing",
+                f"{len(users)} lines meet at {said_at(at)}: a contour passes every point once. Is a line "
+                "drawn twice?",
+            )
+    joints = _Joints(ends, {user: at for at, users in ends.items() for user in users})
+    unused, found = set(range(len(chains))), []
+    # Those with a free end first, from that end, so that an open chain is followed through its whole length.
+    free = [users[0] for users in ends.values() if len(users) == 1]
+    for i, entered in [*free, *((i, 0) for i in range(len(chains)))]:
+        if i in unused:
+            found.append(_follow((i, entered), chains, joints, unused))
+    return found
+
+
+End = tuple[int, int]
+"""(chain, 0 its start or 1 its end)."""
+
+
+@dataclass(frozen=True)
+class _Joints:
+    """Which ends share a place, and which place each end is at."""
+
+    ends: dict[Point, list[End]]
+    place: dict[End, Point]
+
+
+def _ends_by_place(chains: Sequence[Chain], within_mm: float) -> dict[Point, list[End]]:
+    """Ends by the place they share, found on a grid of cells."""
+    ends: dict[Point, list[End]] = {}
     cells: dict[tuple[int, int], list[Point]] = {}
-    for i, move in enumerate(loose):
-        for e, p in enumerate((move.start, move.end)):
-            cell = (math.floor(p[0] / JOIN_MM), math.floor(p[1] / JOIN_MM))
+    for i, chain in enumerate(chains):
+        for e, p in enumerate((chain[0].start, chain[-1].end)):
+            cell = (math.floor(p[0] / within_mm), math.floor(p[1] / within_mm))
             near = [
                 q
                 for dx in (-1, 0, 1)
                 for dy in (-1, 0, 1)
                 for q in cells.get((cell[0] + dx, cell[1] + dy), ())
-                if math.dist(p, q) < JOIN_MM
+                if math.dist(p, q) < within_mm
             ]
             if near:
-                ends[near[0]].append((i, e))
+                ends[min(near, key=lambda q: math.dist(p, q))].append((i, e))
             else:
                 ends[p] = [(i, e)]
                 cells.setdefault(cell, []).append(p)
     return ends
 
 
-def _open_end(at: Point, ends: dict[Point, list[tuple[int, int]]]) -> str:
-    others = [p for p in ends if p != at and len(ends[p]) == 1]
+def _open_end(chain: Chain, chains: Sequence[Chain]) -> str:
+    at = chain[0].start
+    others = [p for c in chains for p in (c[0].start, c[-1].end) if math.dist(p, at) > JOIN_MM]
     if not others:
         return f"a contour is open at {said_at(at)}: it ends there against nothing."
     nearest = min(others, key=lambda p: math.dist(p, at))
-    gap = math.dist(nearest, at)
     return (
-        f"a contour is open at {said_at(at)}: the nearest other end is {gap:.3g} mm away at {said_at(nearest)}. "
-        "Close it in the drawing and import it again."
+        f"a contour is open at {said_at(at)}: the nearest other end is {length(math.dist(nearest, at))} away at "
+        f"{said_at(nearest)}. Close it in the drawing and import it again."
     )
 
 
-def _follow(
-    first: int,
-    loose: Sequence[Move],
-    ends: dict[Point, list[tuple[int, int]]],
-    place: dict[tuple[int, int], Point],
-    unused: set[int],
-) -> Ring:
-    """From one move on to the next at each shared place, until it is back."""
-    start = at = place[first, 0]
+def _follow(first: End, chains: Sequence[Chain], joints: _Joints, unused: set[int]) -> Chain:
+    """From one chain on to the next at each shared place, until it is back or ends."""
+    start = at = joints.place[first]
     moves: list[Move] = []
-    i, entered = first, 0
+    i, entered = first
     while True:
         unused.discard(i)
-        move = loose[i] if entered == 0 else backwards(loose[i])  # drawn the other way
-        before, at = at, place[i, 1 - entered]
-        moves.append(replace(move, start=before, end=at))
-        if at == start:
-            return Ring(tuple(moves))
-        i, entered = next(u for u in ends[at] if u[0] != i)
+        run = chains[i] if entered == 0 else tuple(backwards(m) for m in reversed(chains[i]))
+        before, at = at, joints.place[i, 1 - entered]
+        moves += _moved_to(run, before, at)
+        onward = [u for u in joints.ends[at] if u != (i, 1 - entered)]
+        if at == start or not onward or onward[0][0] not in unused:
+            return tuple(moves)
+        i, entered = onward[0]
+
+
+def _moved_to(run: Chain, start: Point, end: Point) -> Chain:
+    """A chain whose ends are put on the places they share with others."""
+    moves = [*run]
+    moves[0] = _ended(moves[0], start, moves[0].end)
+    moves[-1] = _ended(moves[-1], moves[-1].start, end)
+    return tuple(moves)
+
+
+def _ended(move: Move, start: Point, end: Point) -> Move:
+    """A move between other ends; an arc's centre goes along, so that both ends stay equally far from it."""
+    if isinstance(move, Line):
+        return Line(start, end)
+    chord = math.dist(start, end)
+    if (start, end) == (move.start, move.end) or chord < _SAME_MM:
+        return replace(move, start=start, end=end)
+    ux, uy = (end[0] - start[0]) / chord, (end[1] - start[1]) / chord
+    middle = ((start[0] + end[0]) / 2, (start[1] + end[1]) / 2)
+    off = (move.centre[0] - middle[0]) * ux + (move.centre[1] - middle[1]) * uy
+    return replace(
+        move, start=start, end=end, centre=(move.centre[0] - off * ux, move.centre[1] - off * uy)
+    )
+
+
+def as_circle(ring: Ring) -> Ring:
+    """The ring as one whole arc, where it is a circle in parts or in chords; else as it is."""
+    if len(ring.moves) < 2:
+        return ring
+    points = np.array([m.start for m in ring.moves])
+    if all(isinstance(m, Arc) for m in ring.moves):
+        centre = np.mean([m.centre for m in ring.moves if isinstance(m, Arc)], axis=0)
+    elif len(ring.moves) >= _CHORDS_OF_A_CIRCLE and all(isinstance(m, Line) for m in ring.moves):
+        # x^2 + y^2 = 2 a x + 2 b y + c, in least squares
+        columns = np.column_stack([2 * points, np.ones(len(points))])
+        centre = np.linalg.lstsq(columns, (points**2).sum(axis=1), rcond=None)[0][:2]
+    else:
+        return ring
+    radii = np.hypot(*(points - centre).T)
+    radius = float(radii.mean())
+    middles = [point_along(m, length_mm(m) / 2) for m in ring.moves]
+    sags = np.hypot(*(np.array(middles) - centre).T) - radius
+    turns = abs(ring.area_mm2) > 0.9 * math.pi * radius**2  # once round, not to and fro
+    if np.abs(radii - radius).max() > _ROUND_MM or np.abs(sags).max() > LOOK_MM or not turns:
+        return ring
+    at = (float(centre[0]) + radius, float(centre[1]))
+    return Ring((Arc(at, at, (float(centre[0]), float(centre[1])), clockwise=ring.area_mm2 < 0),))
 
 
 def said_at(p: Point) -> str:
     """A place in the drawing, as a sentence names it."""
-    return f"X {p[0]:.2f}, Y {p[1]:.2f}"
+    return place(*p)
 
 
 class Loops:

@@ -36,7 +36,7 @@ from orthotome.core.pieces.piece import (
     overrun_mm,
 )
 from orthotome.core.pieces.rounds import hole_diameters_mm, holes, round_slug
-from orthotome.core.pieces.timing import RealTime, Sample, played, real_time
+from orthotome.core.pieces.timing import RealTime, Sample, machine_seconds, played, real_time
 
 __all__ = [
     "ACCELERATION_MM_S2",
@@ -65,6 +65,7 @@ __all__ = [
     "ladder_speeds",
     "lead_in_mm",
     "long_strip",
+    "machine_seconds",
     "numbered_pieces",
     "overrun_mm",
     "own_part",

@@ -1,10 +1,11 @@
 """Ladders: parallel slots, one setting each, in one comb that is cut loose last."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from orthotome.core.errors import TradeError
+from orthotome.core.machine.motion import run_up_mm
 from orthotome.core.path.paths import Point, straight
 from orthotome.core.pieces.piece import (
     CLIP_MM,
@@ -24,6 +25,14 @@ from orthotome.core.pieces.piece import (
     overrun_mm,
     placed,
 )
+from orthotome.core.quantities import (
+    height_step_mm,
+    in_steps,
+    length,
+    seconds,
+    speed,
+    speed_step_mm_min,
+)
 
 STUB_MM = 15.0  # of cut behind each pierce of a pierce ladder: enough to see whether it was through
 MOST_RUNGS = 12
@@ -38,6 +47,7 @@ STARTS_AND_ENDS = (
 )
 """The usual, and one thing different at a time."""
 
+_MOST_RUN_DOWN_MM = 120.0  # that a strip grows by, so that the rest of it is at speed; assumption
 _IN_A_ROW = 4  # of the squares of a start-and-end ladder
 
 
@@ -86,7 +96,7 @@ def height_ladder(
 def pierce_ladder(basis: PieceBasis, delays_s: Sequence[float], number: int = 0) -> Piece:
     """Short stubs, one pierce delay each: the shortest that is through every time."""
     _check_rungs(len(delays_s))
-    pitch = max(18.0, 2.5 * basis.thickness_mm) + basis.kerf_mm
+    pitch = max(18.0, 1.2 * basis.thickness_mm) + basis.kerf_mm
     below = max(SPLASH_MM, 0.75 * basis.thickness_mm) + 2 * SPLASH_MM
     below += LONG_NICK_MM if number else 0.0
     width, height = pitch * (len(delays_s) + 1), below + STUB_MM + 2 * SPLASH_MM
@@ -95,7 +105,7 @@ def pierce_ladder(basis: PieceBasis, delays_s: Sequence[float], number: int = 0)
         x = pitch * (i + 1)
         segment = straight("cut", ((x, below), (x, below + STUB_MM)))
         stub = Contour(
-            f"stub {i + 1}",
+            f"stub {i + 1}: {seconds(delay)}",
             basis.good,
             True,
             basis.speed_mm_min,
@@ -141,26 +151,40 @@ def _what_differs(how: StartAndEnd, basis: PieceBasis) -> str:
     if how.lead_in == "arc":
         return "arc lead-in"
     if how.lead_in_share != 1:
-        return f"lead-in {how.lead_in_share * lead_in_mm(basis):.1f} mm"
+        return f"lead-in {length(how.lead_in_share * lead_in_mm(basis))}"
     if how.overrun_share != 1:
-        return f"overrun {how.overrun_share * overrun_mm(basis):.1f} mm"
+        return f"overrun {length(how.overrun_share * overrun_mm(basis))}"
     if how.end_speed_share != 1:
         return f"end at {100 * how.end_speed_share:.0f} % of speed"
-    return f"usual: lead-in {lead_in_mm(basis):.1f}, overrun {overrun_mm(basis):.1f} mm"
+    return f"usual: lead-in {length(lead_in_mm(basis))}, overrun {length(overrun_mm(basis))}"
 
 
-def ladder_speeds(around_mm_min: float, steps: int = 5, share: float = 0.08) -> tuple[float, ...]:
-    """Speeds in equal ratios about a middle one, rounded to 10 mm/min, slowest first."""
-    middle = (steps - 1) / 2
-    return tuple(round(around_mm_min * (1 + share) ** (i - middle) / 10) * 10.0 for i in range(steps))
+Span = tuple[float, float]
+"""Lowest and highest."""
 
 
-def ladder_heights(around_mm: float, lowest_mm: float, steps: int = 5) -> tuple[float, ...]:
-    """Heights in even steps about a middle one, none under ``lowest_mm``, lowest first."""
+def ladder_speeds(
+    around_mm_min: float, steps: int = 5, share: float = 0.08, within: Span = (0.0, math.inf)
+) -> tuple[float, ...]:
+    """Speeds in equal ratios about a middle one, on the shop's steps, none outside ``within``, slowest first."""
+    middle, step = (steps - 1) / 2, speed_step_mm_min(around_mm_min)
+    speeds = (in_steps(around_mm_min * (1 + share) ** (i - middle), step) for i in range(steps))
+    return _inside(speeds, within)
+
+
+def ladder_heights(
+    around_mm: float, steps: int = 5, within: Span = (0.0, math.inf)
+) -> tuple[float, ...]:
+    """Heights in even steps about a middle one, on the shop's steps, none outside ``within``, lowest first."""
     step = max(0.2, 0.2 * around_mm)
     middle = (steps - 1) / 2
-    heights = (round(around_mm + (i - middle) * step, 2) for i in range(steps))
-    return tuple(dict.fromkeys(max(lowest_mm, h) for h in heights))
+    heights = (in_steps(around_mm + (i - middle) * step, height_step_mm()) for i in range(steps))
+    return _inside(heights, within)
+
+
+def _inside(steps: Iterable[float], within: Span) -> tuple[float, ...]:
+    """The steps kept inside, none of them twice."""
+    return tuple(dict.fromkeys(min(max(s, within[0]), within[1]) for s in steps))
 
 
 def ladder_delays(around_s: float, steps: int = 5) -> tuple[float, ...]:
@@ -181,11 +205,13 @@ def _comb(
 ) -> Piece:
     _check_rungs(len(rungs))
     t, kerf = basis.thickness_mm, basis.kerf_mm
-    pitch = max(15.0, 2.5 * t) + kerf
-    length = strip_length_mm or max(50.0, 6 * t)
+    pitch = max(15.0, 1.2 * t) + kerf
+    # The machine slows toward the end: what is read lies before that.
+    slows = max(run_up_mm(r.speed_mm_min, r.acceleration_mm_s2) for r in rungs)
+    long = strip_length_mm or max(50.0, 3 * t) + min(slows, _MOST_RUN_DOWN_MM)
     lead = max(lead_in_mm(r) for r in rungs)
     spine = lead + SPLASH_MM + (LONG_NICK_MM if number else 0.0)
-    width, height = pitch * (len(rungs) + 1), spine + length
+    width, height = pitch * (len(rungs) + 1), spine + long
     slots = []
     for i, rung in enumerate(rungs):
         x = pitch * (i + 1)
@@ -197,7 +223,14 @@ def _comb(
             straight("overrun", (end, past)),
         )
         slots.append(
-            Contour(f"slot {i + 1}", basis.good, True, rung.speed_mm_min, rung.cut_height_mm, segments)
+            Contour(
+                f"slot {i + 1}: {speed(rung.speed_mm_min)} at {length(rung.cut_height_mm)}",
+                basis.good,
+                True,
+                rung.speed_mm_min,
+                rung.cut_height_mm,
+                segments,
+            )
         )
     outline = clipped_rectangle(width, height)
     comb = outside_contour("comb", outline, basis)

@@ -6,12 +6,12 @@ to the free place nearest the operator, then farthest left (bottom-left placemen
 that the taken rectangles make.
 """
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from orthotome.core.errors import TradeError
 from orthotome.core.path.paths import Point
+from orthotome.core.quantities import size
 
 _TOUCH_MM = 1e-6
 
@@ -91,14 +91,11 @@ def nest(sizes_mm: Sequence[Point], plate: Plate) -> tuple[Rectangle, ...]:
 
 def _what_would_do(size_mm: Point, fitted: int, wanted: int, plate: Plate) -> str:
     width, height = size_mm
-    needed = f"{math.ceil(width)} × {math.ceil(height)} mm"
+    needed = size(width, height, up=True)
     m = plate.margin_mm
     bare = width + 2 * m <= plate.width_mm + _TOUCH_MM and height + 2 * m <= plate.height_mm + _TOUCH_MM
     if not bare:
-        return (
-            f"needs {needed} clear of the edge, and the plate is {plate.width_mm:g} × "
-            f"{plate.height_mm:g} mm."
-        )
+        return f"needs {needed} clear of the edge, and the plate is {size(plate.width_mm, plate.height_mm)}."
     some = f"{fitted} of {wanted} fit; " if wanted > 1 else ""
     return (
         f"{some}no free place of {needed} is left on this plate: take another, or strike out what is "

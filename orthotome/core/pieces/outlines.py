@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from orthotome.core.errors import TradeError
+from orthotome.core.machine.motion import AT_SPEED, run_up_mm, share_of_straight_at_speed
 from orthotome.core.path.paths import Point, straight
 from orthotome.core.pieces.piece import (
     CLIP_MM,
@@ -20,15 +21,43 @@ from orthotome.core.pieces.piece import (
     placed,
     slowed_end,
 )
+from orthotome.core.quantities import acceleration, length, speed
 
 CORNER_ANGLES_DEG = (90, 60, 45)  # of the teeth of the corner piece
 ZIG_ZAG_MM = (24.0, 17.0, 12.0, 9.0)  # stretches of the zig-zag: each shorter, at last never at speed
 SCRAP_BAR_MM = (60.0, 20.0)  # longest, and least width: what a gauge can sit on
 
 
-def square_size_mm(thickness_mm: float) -> float:
-    """A side that a gauge can sit on and that lets speed settle: 40 mm, more on plate."""
-    return max(40.0, 5.0 * thickness_mm)
+MOST_SQUARE_MM = 160.0  # of side, grown for speed: a larger one is a part, not a test; assumption
+_WANTED_SHARE = 0.6  # of each side at speed: its middle, where it is read, and room to either hand
+
+
+def square_size_mm(basis: PieceBasis) -> float:
+    """A side that a gauge can sit on, 40 mm and more on plate, and that is at speed over most of its length.
+
+    Each side is run from rest to rest, so it grows with v^2 / a, up to a most.
+    """
+    sits = max(40.0, 5.0 * basis.thickness_mm)
+    run_up = run_up_mm(AT_SPEED * basis.speed_mm_min, basis.acceleration_mm_s2)
+    return max(sits, min(MOST_SQUARE_MM, math.ceil(2 * run_up / (1 - _WANTED_SHARE))))
+
+
+def _too_fast_straight(basis: PieceBasis, side_mm: float) -> tuple[str, ...]:
+    """What a side of that length cannot show of the speed set; nothing where half of it is at speed."""
+    v, a = basis.speed_mm_min, basis.acceleration_mm_s2
+    share = share_of_straight_at_speed(side_mm, v, a)
+    if share >= 0.5:
+        return ()
+    if share > 0:
+        return (
+            f"At {acceleration(a)} this machine is at {speed(v)} over the middle {length(share * side_mm)} of "
+            f"each {length(side_mm)} side only: read bevel and dross there, not toward the corners.",
+        )
+    reached = 60 * math.sqrt(a * side_mm)
+    return (
+        f"At {acceleration(a)} this machine never comes to {speed(v)} on a {length(side_mm)} side: it is at "
+        f"{speed(reached)} at most. What is read tells of that speed; try a smaller set, or straight cuts.",
+    )
 
 
 def square(
@@ -45,20 +74,21 @@ def square(
     the scrap beside the far side is cut loose first: its near edge is the other side of that same cut,
     and tells process from swirl.
     """
-    side = square_size_mm(basis.thickness_mm) if size_mm is None else size_mm
+    side = square_size_mm(basis) if size_mm is None else size_mm
     if side < 3 * CLIP_MM:
-        raise TradeError("size_mm", f"a test square needs at least {3 * CLIP_MM:g} mm to be read.")
+        raise TradeError("size_mm", f"a test square needs at least {length(3 * CLIP_MM)} to be read.")
     outline = clipped_rectangle(side, side)
     bar, bar_part = _scrap_bar(side, basis)
-    return _outlined(
+    made = _outlined(
         "square",
-        f"{side:g} mm square",
+        f"{length(side)} square",
         outline,
         basis,
         number,
         first=(bar,) if scrap_edge else (),
         beside=(bar_part,) if scrap_edge else (),
     )
+    return replace(made, notes=_too_fast_straight(basis, side))
 
 
 def _scrap_bar(side: float, basis: PieceBasis) -> tuple[Contour, Part]:
@@ -70,7 +100,7 @@ def _scrap_bar(side: float, basis: PieceBasis) -> tuple[Contour, Part]:
     k, lead = basis.kerf_mm, lead_in_mm(basis) / math.sqrt(2)
     left = CLIP_MM / 2
     right = min(side - CLIP_MM - 2, left + SCRAP_BAR_MM[0])
-    low, high = side + k, side + k + max(SCRAP_BAR_MM[1], 2.5 * basis.thickness_mm)
+    low, high = side + k, side + k + max(SCRAP_BAR_MM[1], 1.2 * basis.thickness_mm)
     path = [
         (left - k / 2, low),
         (left - k / 2, high + k / 2),
@@ -97,9 +127,9 @@ def long_strip(basis: PieceBasis, length_mm: float = 400.0, number: int = 0) -> 
     Control follows along the two long sides, and is held over the short ends, where the machine slows
     down for the corners and the voltage rises without the height having changed.
     """
-    width = max(25.0, 3.0 * basis.thickness_mm)
+    width = max(25.0, 1.5 * basis.thickness_mm)
     outline = clipped_rectangle(length_mm, width)
-    strip = _outlined("long_strip", f"{length_mm:g} mm strip", outline, basis, number)
+    strip = _outlined("long_strip", f"{length(length_mm)} strip", outline, basis, number)
     *marks, loop = strip.contours
     segments = []
     for segment in loop.segments:
@@ -123,7 +153,7 @@ def corner(basis: PieceBasis, number: int = 0) -> Piece:
     The teeth show what height control and acceleration do at a corner, the zig-zag from which length on
     the machine no longer comes to speed: low-speed dross begins there.
     """
-    depth = max(18.0, 2.5 * basis.thickness_mm)
+    depth = max(18.0, 1.2 * basis.thickness_mm)
     gap = max(10.0, 2 * basis.kerf_mm + basis.thickness_mm)
     teeth: list[Point] = []
     x = gap

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.errors import TradeError
-from orthotome.core.path.offsetting import check_offset, offset_left
+from orthotome.core.path.offsetting import offset_clear
 from orthotome.core.path.paths import (
     Arc,
     Line,
@@ -39,12 +39,14 @@ from orthotome.core.pieces.piece import (
     Piece,
     PieceBasis,
     arc_lead_in,
+    arc_lead_in_mm,
     lead_in_mm,
     overrun_mm,
     placed,
     slowed_end,
 )
-from orthotome.core.pieces.rounds import HOLE_SPEED_SHARE, LEAST_HOLE
+from orthotome.core.pieces.rounds import LEAST_HOLE, hole_speed_mm_min
+from orthotome.core.quantities import length, place, size
 
 HOLE_UP_TO = 5.0  # thicknesses across: a smaller inside contour is cut at a hole's speed. Assumption
 LARGEST_MM = 20_000.0  # across; more is a drawing in the wrong unit
@@ -79,26 +81,24 @@ def own_part(basis: PieceBasis, rings: Sequence[Ring], name: str) -> Piece:
     if sum(len(r.points()) for r in rings) > MOST_POINTS:
         raise TradeError("drawing", "is too fine to be a test part: simplify its curves.")
     check_apart(rings)
-    found = [_as_run(r, d, basis) for r, d in zip(rings, depths(rings), strict=True)]
-    loops = Loops([f.ring for f in found])
-    for one in found:
-        check_offset(one.path, loops, basis.kerf_mm / 2)
+    loops = Loops(rings)
+    found = [_as_run(r, d, loops, basis) for r, d in zip(rings, depths(rings), strict=True)]
     order = sorted(found, key=lambda f: (-f.depth, abs(f.ring.area_mm2)))
     contours = [_contour(f, n, basis, loops) for n, f in enumerate(order, 1)]
     done, parts = placed(contours, list(_parts(found)))
     points = np.concatenate([np.array(p.outline) for p in parts])
     width, height = points.max(axis=0) - points.min(axis=0)
     if max(width, height) > LARGEST_MM:
-        raise TradeError("drawing", f"is {width:.0f} × {height:.0f} mm: is its unit right?")
+        raise TradeError("drawing", f"is {size(float(width), float(height))}: is its unit right?")
     return Piece("own_part", name, done, (float(width), float(height)), parts)
 
 
-def _as_run(ring: Ring, depth: int, basis: PieceBasis) -> _Placed:
+def _as_run(ring: Ring, depth: int, loops: Loops, basis: PieceBasis) -> _Placed:
     """The ring with its kept metal on the good side, and its path half a kerf into the scrap."""
     clockwise = depth % 2 == 0  # with the kept metal on the right
     if (ring.area_mm2 < 0) != clockwise:
         ring = ring.reversed()
-    path = offset_left(ring, basis.kerf_mm / 2)
+    path = offset_clear(ring, loops, basis.kerf_mm / 2)
     if basis.good == "left":
         ring, path = ring.reversed(), path.reversed()
     return _Placed(ring, path, depth)
@@ -128,26 +128,49 @@ def _contour(of: _Placed, number: int, basis: PieceBasis, loops: Loops) -> Conto
     hole = of.inside and _across(of.ring) <= HOLE_UP_TO * basis.thickness_mm
     if of.inside:
         _check_hole(of.ring, basis)
-    tried = _inside_starts(of.path, basis) if of.inside else _outside_starts(of.path, basis)
-    for lead, path, corner in tried:
-        if _has_room(lead, loops, basis):
-            segments = _segments(lead, path, basis, loops, corner=corner)
-            break
-    else:
-        x, y = of.ring.start
+    begun = _begun(of, loops, basis)
+    if begun is None:
         raise TradeError(
-            "drawing", f"there is no room for a lead-in at the contour by X {x:.1f}, Y {y:.1f}."
+            "drawing", f"there is no room for a lead-in at the contour by {place(*of.ring.start)}."
         )
+    lead, path, corner = begun
     kind = "hole" if hole else "inside" if of.inside else "outside"
-    share = HOLE_SPEED_SHARE if hole else 1.0
+    radius = (_across(of.ring) - basis.kerf_mm) / 2
     return Contour(
         f"{kind} {number}",
         basis.good,
         of.inside,
-        share * basis.speed_mm_min,
+        hole_speed_mm_min(basis, radius) if hole else basis.speed_mm_min,
         basis.cut_height_mm,
-        segments,
+        _segments(lead, path, basis, loops, corner=corner, hole=hole),
     )
+
+
+def _begun(of: _Placed, loops: Loops, basis: PieceBasis) -> "Start | None":
+    """The first start that has room, its pierce a splash away from all that is kept or, where there is no such
+    place, as far as can be."""
+    middle, clear = _middle_of(of.path) if of.inside else ((0.0, 0.0), math.inf)
+    for wanted in (min(SPLASH_MM, clear + basis.kerf_mm / 2 - 0.2), min(SPLASH_MM / 2, 0.7 * clear)):
+        tried = (
+            _inside_starts(of.path, middle, clear, basis)
+            if of.inside
+            else _outside_starts(of.path, basis)
+        )
+        for start in tried:
+            if _has_room(start[0], loops, max(wanted, basis.kerf_mm / 2), basis):
+                return start
+    return None
+
+
+def _middle_of(path: Ring) -> tuple[Point, float]:
+    """The place within a path that lies farthest from it, and how far that is."""
+    if len(path.moves) == 1 and isinstance(path.moves[0], Arc):
+        return path.moves[0].centre, math.dist(path.start, path.moves[0].centre)
+    from shapely import Polygon, maximum_inscribed_circle  # noqa: PLC0415 (start-up time)
+
+    radius = maximum_inscribed_circle(Polygon(path.points()), tolerance=0.05)
+    x, y = radius.coords[0]
+    return (float(x), float(y)), float(radius.length)
 
 
 def _across(ring: Ring) -> float:
@@ -159,11 +182,10 @@ def _across(ring: Ring) -> float:
 def _check_hole(ring: Ring, basis: PieceBasis) -> None:
     least = max(LEAST_HOLE * basis.thickness_mm, 2 * basis.kerf_mm)
     if _across(ring) < least - 1e-6:
-        x, y = ring.start
         raise TradeError(
             "drawing",
-            f"the hole by X {x:.1f}, Y {y:.1f} is {_across(ring):.3g} mm across: no plasma hole in "
-            f"{basis.thickness_mm:g} mm plate. {least:.3g} mm is the least; drill it, or leave it out.",
+            f"the hole by {place(*ring.start)} is {length(_across(ring))} across: no plasma hole in "
+            f"{length(basis.thickness_mm)} plate. {length(least)} is the least; drill it, or leave it out.",
         )
 
 
@@ -185,20 +207,42 @@ def _outside_starts(path: Ring, basis: PieceBasis) -> Iterator[Start]:
         goes = heading_rad(begun.moves[0])
         x, y = begun.start
         begin = (x - lead * math.cos(goes), y - lead * math.sin(goes))
+        yield _arc_in(begun, arc_lead_in_mm(basis), basis), begun, False
         yield straight("lead_in", (begin, begun.start)), begun, False
-        yield _arc_in(begun, lead, basis), begun, False
 
 
-def _inside_starts(path: Ring, basis: PieceBasis) -> Iterator[Start]:
-    """On an arc from the scrap inside, at the middle of the longest side that has room for one."""
-    if len(path.moves) == 1 and isinstance(path.moves[0], Arc):
-        centre = path.moves[0].centre
-        half = ((path.start[0] + centre[0]) / 2, (path.start[1] + centre[1]) / 2)
-        clockwise = path.moves[0].clockwise
-        yield Segment("lead_in", (Arc(centre, path.start, half, clockwise),)), path, False
+def _inside_starts(path: Ring, middle: Point, clear: float, basis: PieceBasis) -> Iterator[Start]:
+    """On an arc from the scrap inside that runs into a side: of a small hole from its middle, of a large one from a
+    splash away, at the middle of the longest side that has room."""
+    circle = len(path.moves) == 1
+    if circle or clear < 2 * SPLASH_MM:
+        for begun in [path] if circle else _middles(path):
+            lead = _arc_from(middle, begun)
+            if lead is not None:
+                yield lead, begun, False
     for share in _LEAD_SHARES:
         for begun in _middles(path):
-            yield _arc_in(begun, share * lead_in_mm(basis), basis), begun, False
+            yield _arc_in(begun, share * arc_lead_in_mm(basis), basis), begun, False
+
+
+def _arc_from(middle: Point, begun: Ring) -> Segment | None:
+    """The arc from a place to the start of a path, running into it; None from where none does so within a turn.
+
+    Its centre lies on the path's normal, as far from both ends: |p - s|^2 / 2 (p - s) . n from the start.
+    """
+    x, y = begun.start
+    dx, dy = middle[0] - x, middle[1] - y
+    goes = heading_rad(begun.moves[0])
+    inside = (
+        1 if begun.area_mm2 > 0 else -1
+    )  # the scrap is on the left of a path that runs counter-clockwise
+    nx, ny = -inside * math.sin(goes), inside * math.cos(goes)
+    across = dx * nx + dy * ny
+    if across < 0.6 * math.hypot(dx, dy):
+        return None
+    radius = (dx**2 + dy**2) / (2 * across)
+    centre = (x + radius * nx, y + radius * ny)
+    return Segment("lead_in", (Arc(middle, begun.start, centre, clockwise=inside < 0),))
 
 
 def _middles(path: Ring) -> Iterator[Ring]:
@@ -213,10 +257,9 @@ def _arc_in(begun: Ring, length: float, basis: PieceBasis) -> Segment:
     return arc_lead_in(begun.start, goes, length, basis.good)
 
 
-def _has_room(lead: Segment, loops: Loops, basis: PieceBasis) -> bool:
-    """Whether a lead stays half a kerf clear of all kept edges, and its pierce farther."""
+def _has_room(lead: Segment, loops: Loops, wanted: float, basis: PieceBasis) -> bool:
+    """Whether a lead stays half a kerf clear of all kept edges, and its pierce as far as is wanted."""
     points = np.array(_closely(lead))
-    wanted = min(0.5 * lead.length_mm, max(basis.kerf_mm, SPLASH_MM / 2))
     for i in loops.near(points, wanted):
         gaps = distances(points, loops.all[i])
         if gaps.min() < basis.kerf_mm / 2 - 2 * LOOK_MM or gaps[0] < wanted:
@@ -234,9 +277,9 @@ def _closely(segment: Segment) -> list[Point]:
 
 
 def _segments(
-    lead: Segment, path: Ring, basis: PieceBasis, loops: Loops, *, corner: bool
+    lead: Segment, path: Ring, basis: PieceBasis, loops: Loops, *, corner: bool, hole: bool
 ) -> tuple[Segment, ...]:
-    """Lead-in, cut and end: straight on past a corner, or slowed and on along the start."""
+    """Lead-in, cut and end: straight on past a corner, or slowed and on along the start; a hole is slow as it is."""
     cut = Segment("cut", path.moves)
     over = overrun_mm(basis)
     if corner:
@@ -249,4 +292,6 @@ def _segments(
         if all(distances(points, loop).min() > basis.kerf_mm / 2 - 2 * LOOK_MM for loop in beside):
             return lead, cut, past
     again, _ = Segment("overrun", path.moves).split(min(over, cut.length_mm / 4))
+    if hole:
+        return lead, cut, again
     return lead, *slowed_end(cut, basis), replace(again, speed_share=END_SPEED_SHARE)

@@ -5,7 +5,7 @@ path lies half a kerf outside the kept edge. Lead-ins start in scrap; inside com
 """
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -13,6 +13,7 @@ from orthotome.core.edge.edges import Side, Swirl, good_side
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.motion import run_up_mm
 from orthotome.core.path.paths import Arc, Point, Segment, beyond, offset_outward, straight, turned
+from orthotome.core.quantities import size
 
 PieceName = Literal[
     "strip_ladder",
@@ -114,6 +115,7 @@ class Piece:
     contours: tuple[Contour, ...]
     size_mm: tuple[float, float]
     parts: tuple[Part, ...] = ()
+    notes: tuple[str, ...] = ()  # what this machine cannot show with it, in the shop's units
 
     @property
     def extents_mm(self) -> tuple[float, float, float, float]:
@@ -217,6 +219,11 @@ def _lead_in(shape: str, second: Point, corner: Point, length: float, kept: Side
     return arc_lead_in(corner, way, length, kept)
 
 
+def arc_lead_in_mm(basis: PieceBasis) -> float:
+    """Length of a quarter arc that does what a lead-in must: its pierce lies a splash away from the path."""
+    return max(lead_in_mm(basis), SPLASH_MM * math.pi / 2)
+
+
 def arc_lead_in(at: Point, heading_rad: float, length: float, kept: Side) -> Segment:
     """A quarter arc of that length from the scrap side, that runs into a path at its heading."""
     radius = length / (math.pi / 2)
@@ -258,37 +265,35 @@ def nick_marks(number: int, outline: tuple[Point, ...], basis: PieceBasis) -> tu
     a gauge finds room beside them.
     """
     x0, y0 = min(p[0] for p in outline), min(p[1] for p in outline)
-    return nicks_at(number, lambda along: (x0 + along, y0), basis)
+    pitch = basis.kerf_mm + NICK_GAP_MM
+    return tuple(
+        slit(f"nick {i + 1}", (x0 + pitch * (i + 0.5) + NICK_GAP_MM, y0), (0.0, 1.0), depth, basis)
+        for i, depth in enumerate(nick_depths_mm(number))
+    )
 
 
-def nicks_at(number: int, edge_at: Callable[[float], Point], basis: PieceBasis) -> tuple[Contour, ...]:
-    """The slits of a number; ``edge_at`` says where on the edge one lies, so far along the row."""
+def nick_depths_mm(number: int) -> tuple[float, ...]:
+    """How deep each slit of a number is. Raises TradeError for a number that slits do not say."""
     if not 0 <= number <= MOST_NICKED:
         raise TradeError(
             "number", f"a piece is numbered from 1 to {MOST_NICKED}; 0 leaves it unnumbered."
         )
-    depths = [LONG_NICK_MM] * (number // 3) + [SHORT_NICK_MM] * (number % 3)
-    pitch = basis.kerf_mm + NICK_GAP_MM
-    return tuple(
-        _nick(f"nick {i + 1}", edge_at(pitch * (i + 0.5) + NICK_GAP_MM), depth, basis)
-        for i, depth in enumerate(depths)
+    return (LONG_NICK_MM,) * (number // 3) + (SHORT_NICK_MM,) * (number % 3)
+
+
+def slit(name: str, edge: Point, inward: Point, depth_mm: float, basis: PieceBasis) -> Contour:
+    """A slit from the scrap, ``depth_mm`` into the part at a point of its edge, along a unit vector."""
+
+    def along(mm: float) -> Point:
+        return edge[0] + mm * inward[0], edge[1] + mm * inward[1]
+
+    half = basis.kerf_mm / 2
+    into, end = along(-half), along(depth_mm - half)
+    segments = (
+        straight("lead_in", (along(-lead_in_mm(basis)), into)),
+        straight("mark", (into, end)),
     )
-
-
-def row_of_nicks_mm(number: int, basis: PieceBasis) -> float:
-    """How far along the edge the slits of a number reach; 0 where there are none."""
-    slits = number // 3 + number % 3
-    return slits * (basis.kerf_mm + NICK_GAP_MM) + NICK_GAP_MM if slits else 0.0
-
-
-def _nick(name: str, edge: Point, depth: float, basis: PieceBasis) -> Contour:
-    """A slit away from the operator, ``depth`` into the part from its edge."""
-    x, y = edge
-    into, end = (x, y - basis.kerf_mm / 2), (x, y + depth - basis.kerf_mm / 2)
-    before = (x, y - lead_in_mm(basis))
-    segments = (straight("lead_in", (before, into)), straight("mark", (into, end)))
-    speed, height = basis.speed_mm_min, basis.cut_height_mm
-    return Contour(name, basis.good, True, speed, height, segments)
+    return Contour(name, basis.good, True, basis.speed_mm_min, basis.cut_height_mm, segments)
 
 
 def placed(
@@ -323,6 +328,5 @@ def check_plate(piece: Piece, plate_mm: tuple[float, float]) -> None:
     hint = " Turned a quarter round, the plate would do." if turned else ""
     raise TradeError(
         "plate",
-        f"{piece.title} needs {math.ceil(needed[0])} × {math.ceil(needed[1])} mm, and the plate is "
-        f"{plate_mm[0]:g} × {plate_mm[1]:g}.{hint}",
+        f"{piece.title} needs {size(*needed, up=True)}, and the plate is {size(*plate_mm)}.{hint}",
     )

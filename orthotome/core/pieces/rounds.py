@@ -4,96 +4,132 @@ import math
 from collections.abc import Sequence
 
 from orthotome.core.errors import TradeError
-from orthotome.core.path.paths import FLATTEN_MM, Arc, Point, Segment, straight
+from orthotome.core.machine.motion import AT_SPEED, fastest_round_mm_min
+from orthotome.core.path.paths import FLATTEN_MM, Arc, Point, Segment
 from orthotome.core.pieces.piece import (
     END_SPEED_SHARE,
     Contour,
     Part,
     Piece,
     PieceBasis,
+    arc_lead_in,
+    arc_lead_in_mm,
     clipped_rectangle,
-    lead_in_mm,
+    nick_depths_mm,
     nick_marks,
-    nicks_at,
     outside_contour,
     overrun_mm,
     placed,
-    row_of_nicks_mm,
+    slit,
     slowed_end,
 )
+from orthotome.core.quantities import acceleration, length, speed
 
 HOLE_SPEED_SHARE = 0.5  # holes are cut at 40-60 % of the speed (domain section 10)
-MARK_MM = 8.0  # of slit into the slug's far side: the machine's Y, before it is cut loose
-USUAL_SLUG_MM, LEAST_SLUG_MM = 50.0, 30.0  # across; under the least a gauge has nothing to sit on
-_RIM_SHARE = 0.9  # of the radius, as far as nicks reach along it: beyond, the rim is too steep
+MARK_MM = 14.0  # of slit into the slug, deeper than any nick: which way round it lay
+USUAL_SLUG_MM, LEAST_SLUG_MM = 50.0, 40.0  # across; under the least a gauge has nothing to sit on
+MOST_SLUG_MM = 120.0  # however fast the cut: more is a plate, not a slug; assumption
+MARK_DEG, START_DEG = 67.5, 292.5
+NICKS_DEG = (112.5, 157.5, 202.5, 247.5, 337.5)
+"""Azimuths, from the middle of the slug, of the slit that tells which way round it lay (far side, right, where
+a square's clipped corner is), of the start, and of the number's nicks, counted counter-clockwise from the slit.
+All lie half-way between the eight places that are read, every 45 degrees: none of them spoils a reading."""
 LEAST_HOLE = 1.0  # thicknesses; below it is no plasma hole (domain section 10)
 
 
-def round_slug(basis: PieceBasis, diameter_mm: float | None = None, number: int = 0) -> Piece:
-    """A round slug with a slit toward +Y cut first: bevel read round it gives lean and its direction.
+def slug_diameter_mm(basis: PieceBasis) -> float:
+    """50 mm, or as wide as this machine needs to hold the speed round it, up to the most."""
+    radius = (AT_SPEED * basis.speed_mm_min / 60) ** 2 / basis.acceleration_mm_s2
+    return min(MOST_SLUG_MM, max(USUAL_SLUG_MM, 2 * radius))
 
-    Its number is nicked into the near side, beside the start of the cut and away from its lead-in.
+
+def round_slug(basis: PieceBasis, diameter_mm: float | None = None, number: int = 0) -> Piece:
+    """A round slug with a slit cut first: bevel read round it gives lean and its direction.
+
+    The slit at the far right, the start and the nicks of its number lie between the places that are read; the
+    cut is entered on an arc, so that the pierce lies a splash away from the rim.
     """
-    row_mm = row_of_nicks_mm(number, basis)
-    least = max(LEAST_SLUG_MM, 2 * row_mm / _RIM_SHARE)
-    diameter_mm = max(USUAL_SLUG_MM, least) if diameter_mm is None else diameter_mm
-    if diameter_mm < least:
+    diameter_mm = slug_diameter_mm(basis) if diameter_mm is None else diameter_mm
+    if diameter_mm < LEAST_SLUG_MM:
         raise TradeError(
             "diameter_mm",
-            f"a slug of {diameter_mm:g} mm gives a gauge nothing to sit on beside its number: "
-            f"{math.ceil(least)} mm is the least.",
+            f"a slug of {length(diameter_mm)} gives a gauge nothing to sit on beside its number: "
+            f"{length(LEAST_SLUG_MM)} is the least.",
         )
     nominal, path = diameter_mm / 2, (diameter_mm + basis.kerf_mm) / 2
-    lead, over = lead_in_mm(basis), overrun_mm(basis)
     clockwise = basis.good == "right"
-    top, slit_end = (0.0, path), (0.0, nominal - MARK_MM)
-    mark = Contour(
-        "direction mark",
-        basis.good,
-        True,
-        basis.speed_mm_min,
-        basis.cut_height_mm,
-        (straight("lead_in", ((0.0, path + lead), top)), straight("mark", (top, slit_end))),
-    )
-    # The circle begins at its near side, where a straight lead-in along the tangent lies in scrap.
-    start = (0.0, -path)
-    before = (lead if clockwise else -lead, -path)
-    turn = over / path * (-1 if clockwise else 1)
-    after = (path * math.sin(turn), -path * math.cos(turn))
+    start = _at(START_DEG, path)
+    heading = math.radians(START_DEG) + (-1 if clockwise else 1) * math.pi / 2
+    turn = math.degrees(overrun_mm(basis) / path) * (-1 if clockwise else 1)
     loop = Contour(
-        f"{diameter_mm:g} mm round",
+        f"{length(diameter_mm)} round",
         basis.good,
         False,
         basis.speed_mm_min,
         basis.cut_height_mm,
         (
-            straight("lead_in", (before, start)),
+            arc_lead_in(start, heading, arc_lead_in_mm(basis), basis.good),
             *slowed_end(Segment("cut", (Arc(start, start, (0.0, 0.0), clockwise),)), basis),
-            Segment("overrun", (Arc(start, after, (0.0, 0.0), clockwise),), END_SPEED_SHARE),
+            Segment(
+                "overrun",
+                (Arc(start, _at(START_DEG + turn, path), (0.0, 0.0), clockwise),),
+                END_SPEED_SHARE,
+            ),
         ),
     )
-    side = -1 if clockwise else 1
-
-    def rim(along: float) -> Point:
-        x = side * along
-        return x, -math.sqrt(nominal**2 - x**2)
-
-    nicks = nicks_at(number, rim, basis)
+    mark = _radial("direction mark", MARK_DEG, MARK_MM, nominal, basis)
+    nicks = [
+        _radial(f"nick {i + 1}", NICKS_DEG[i], depth, nominal, basis)
+        for i, depth in enumerate(nick_depths_mm(number))
+    ]
     contours, parts = placed([mark, *nicks, loop], [Part(circle((0.0, 0.0), nominal))])
-    return Piece("round", f"{diameter_mm:g} mm round slug", contours, (diameter_mm, diameter_mm), parts)
+    title = f"{length(diameter_mm)} round slug"
+    size = (diameter_mm, diameter_mm)
+    return Piece("round", title, contours, size, parts, _too_fast_round(basis, path))
+
+
+def _at(azimuth_deg: float, radius: float) -> Point:
+    a = math.radians(azimuth_deg)
+    return radius * math.cos(a), radius * math.sin(a)
+
+
+def _radial(name: str, azimuth_deg: float, depth: float, radius: float, basis: PieceBasis) -> Contour:
+    """A slit toward the middle of the slug."""
+    x, y = _at(azimuth_deg, 1.0)
+    return slit(name, (radius * x, radius * y), (-x, -y), depth, basis)
+
+
+def _too_fast_round(basis: PieceBasis, radius: float) -> tuple[str, ...]:
+    """What a circle of that radius cannot show of the speed set."""
+    held = fastest_round_mm_min(radius, basis.acceleration_mm_s2)
+    if held >= AT_SPEED * basis.speed_mm_min:
+        return ()
+    return (
+        f"At {acceleration(basis.acceleration_mm_s2)} this machine goes round at {speed(held)} at most, not "
+        f"{speed(basis.speed_mm_min)}: the slug still tells the lean, but not the bevel of that speed.",
+    )
 
 
 def hole_diameters_mm(thickness_mm: float, kerf_mm: float) -> tuple[float, ...]:
-    """From one thickness up, where a hole begins to be one, on half millimetres."""
-    wanted = (max(4.0, 2 * kerf_mm, thickness_mm * n) for n in (1.0, 1.5, 2.0, 3.0))
-    return tuple(dict.fromkeys(math.ceil(2 * d - 1e-9) / 2 for d in wanted))
+    """From the least that is a plasma hole to three times that, on half millimetres."""
+    least = max(_LEAST_HOLE_MM, 2 * kerf_mm, LEAST_HOLE * thickness_mm)
+    return tuple(math.ceil(2 * n * least - 1e-9) / 2 for n in (1.0, 1.5, 2.0, 3.0))
+
+
+def hole_speed_mm_min(basis: PieceBasis, radius_mm: float) -> float:
+    """Half of the speed, and no more than the machine holds round that path."""
+    held = fastest_round_mm_min(radius_mm, basis.acceleration_mm_s2)
+    return min(HOLE_SPEED_SHARE * basis.speed_mm_min, held)
+
+
+_LEAST_HOLE_MM = 4.0  # of the set on sheet: a smaller pin is hard to hold; assumption
 
 
 def holes(basis: PieceBasis, diameters_mm: Sequence[float] | None = None, number: int = 0) -> Piece:
     """Holes in a bar, slower than straights, held in height; then the bar is cut loose.
 
-    Each is entered from its middle on an arc and overruns its start, so that no flat is left there; its end is slower, so that
-    the bottom keeps up.
+    Each is entered from its middle on an arc and overruns its start, so that no flat is left there. The overrun
+    runs along the finished wall at the hole's own speed: slower, it would burn a hollow into it.
     """
     diameters = tuple(
         hole_diameters_mm(basis.thickness_mm, basis.kerf_mm) if diameters_mm is None else diameters_mm
@@ -102,15 +138,15 @@ def holes(basis: PieceBasis, diameters_mm: Sequence[float] | None = None, number
     if min(diameters) < smallest - 1e-9:
         raise TradeError(
             "diameters_mm",
-            f"a hole of {min(diameters):g} mm in {basis.thickness_mm:g} mm plate is no plasma hole: "
-            f"{smallest:.3g} mm is the least.",
+            f"a hole of {length(min(diameters))} in {length(basis.thickness_mm)} plate is no plasma hole: "
+            f"{length(smallest)} is the least.",
         )
-    web = max(12.0, 2 * basis.thickness_mm)
+    web = max(12.0, basis.thickness_mm)
     height = max(diameters) + 2 * web
     x, contours, rims = web, [], []
     for n, diameter in enumerate(diameters, 1):
         x += diameter / 2
-        contours.append(_hole(f"hole {n}, {diameter:g} mm", (x, height / 2), diameter, basis))
+        contours.append(_hole(f"hole {n}, {length(diameter)}", (x, height / 2), diameter, basis))
         rims.append(circle((x, height / 2), diameter / 2))
         x += diameter / 2 + web
     outline = clipped_rectangle(x, height)
@@ -130,11 +166,11 @@ def _hole(name: str, centre: Point, diameter_mm: float, basis: PieceBasis) -> Co
     after = (x + radius * math.cos(turn), y + radius * math.sin(turn))
     segments = (
         lead,
-        *slowed_end(Segment("cut", (Arc(start, start, centre, clockwise),)), basis),
-        Segment("overrun", (Arc(start, after, centre, clockwise),), END_SPEED_SHARE),
+        Segment("cut", (Arc(start, start, centre, clockwise),)),
+        Segment("overrun", (Arc(start, after, centre, clockwise),)),
     )
-    speed = HOLE_SPEED_SHARE * basis.speed_mm_min
-    return Contour(name, basis.good, True, speed, basis.cut_height_mm, segments)
+    slower = hole_speed_mm_min(basis, radius)
+    return Contour(name, basis.good, True, slower, basis.cut_height_mm, segments)
 
 
 def circle(centre: Point, radius: float) -> tuple[Point, ...]:

@@ -52,6 +52,10 @@ class RealTime:
     share_at_speed: float
 
 
+USUAL_RAPID_MM_MIN = 10_000.0  # until the table's fastest is written down; assumption
+HEIGHT_MOVES_S = 2.0  # down, touch-off left out, and up again at each pierce; assumption
+
+
 @dataclass(frozen=True)
 class Sample:
     """Where the torch is, so long after the first pierce began."""
@@ -68,6 +72,33 @@ def real_time(piece: Piece, pierce_delay_s: float, acceleration_mm_s2: float) ->
     seconds, fast = travel(_course(piece.contours, acceleration_mm_s2), acceleration_mm_s2)
     pierces = sum(c.delay_s(pierce_delay_s) for c in piece.contours)
     return RealTime(pierces + float(seconds.sum()), float(fast.sum()) / piece.cut_length_mm)
+
+
+def machine_seconds(
+    piece: Piece,
+    pierce_delay_s: float,
+    acceleration_mm_s2: float,
+    fastest_mm_min: float | None = None,
+) -> float:
+    """From zero and back to it: arc and pierces at real speed, rapids between, and the moves of height.
+
+    Touch-off and stops by hand are not in it: how long they take is the table's own.
+    """
+    arc = real_time(piece, pierce_delay_s, acceleration_mm_s2).seconds
+    stops = [(0.0, 0.0)]
+    for contour in piece.contours:
+        stops += [contour.pierce_at, contour.segments[-1].end]
+    ways = [math.dist(a, b) for a, b in zip(stops[0::2], [*stops[1::2], (0.0, 0.0)], strict=True)]
+    fastest = (fastest_mm_min or USUAL_RAPID_MM_MIN) / 60
+    rapids = sum(_rapid_s(way, fastest, acceleration_mm_s2) for way in ways)
+    return arc + rapids + HEIGHT_MOVES_S * len(piece.contours)
+
+
+def _rapid_s(way_mm: float, fastest_mm_s: float, acceleration_mm_s2: float) -> float:
+    """From rest to rest: v / a more than at speed throughout, or never at speed."""
+    if way_mm < fastest_mm_s**2 / acceleration_mm_s2:
+        return 2 * math.sqrt(way_mm / acceleration_mm_s2)
+    return way_mm / fastest_mm_s + fastest_mm_s / acceleration_mm_s2
 
 
 def _course(contours: Sequence[Contour], acceleration_mm_s2: float) -> Course:

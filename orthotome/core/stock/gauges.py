@@ -56,3 +56,11 @@ def gauge_thickness_mm(metal: str, gauge: int) -> float:
             f"(it holds {min(table)} to {max(table)}): give mm or inches.",
         )
     return table[gauge] * MM_PER_INCH
+
+
+def gauge_of(metal: str, thickness_mm: float) -> int | None:
+    """The gauge number that is just this thickness of that metal; None where none is."""
+    for gauge, inches in GAUGE_INCHES.get(metal, {}).items():
+        if abs(inches * MM_PER_INCH - thickness_mm) < 1e-3:
+            return gauge
+    return None

@@ -5,6 +5,19 @@ from dataclasses import dataclass
 from orthotome.core.book.start_rows import StartingNumbers, StartValues
 from orthotome.core.errors import TradeError
 from orthotome.core.pieces import ladder_speeds
+from orthotome.core.quantities import (
+    INCH,
+    METRIC,
+    height_step_mm,
+    in_steps,
+    kerf_step_mm,
+    length_number,
+    pierce_height_step_mm,
+    speaking,
+    speed_number,
+    speed_step_mm_min,
+    spoken,
+)
 from orthotome.core.setting import Setting
 from orthotome.core.stock.metals import is_expected
 from orthotome.core.trial.campaign import Campaign, Limits, Target
@@ -36,12 +49,13 @@ DEFAULT_TARGET = Target(2.0)
 def default_limits(start: StartValues) -> Limits:
     """The range around the starting numbers, on round figures, and not under the touch-risk height."""
     speed, height = start.speed_mm_min, start.cut_height_mm
-    lowest = max(TOUCH_RISK_MM, _round(height * _HEIGHT_SPAN[0], 0.1))
+    round_speed, round_height = 5 * speed_step_mm_min(1000), 2 * height_step_mm()
+    lowest = max(TOUCH_RISK_MM, in_steps(height * _HEIGHT_SPAN[0], round_height))
     return Limits(
-        (_round(speed * _SPEED_SPAN[0], 50), _round(speed * _SPEED_SPAN[1], 50)),
+        (in_steps(speed * _SPEED_SPAN[0], round_speed), in_steps(speed * _SPEED_SPAN[1], round_speed)),
         (
             min(lowest, height),  # a start typed lower than that is the operator's own choice
-            _round(max(height, TOUCH_RISK_MM) * _HEIGHT_SPAN[1], 0.1),
+            in_steps(max(height, TOUCH_RISK_MM) * _HEIGHT_SPAN[1], round_height),
         ),
     )
 
@@ -105,15 +119,14 @@ def table_warnings(found: StartingNumbers, table: Table, gas: str) -> tuple[str,
 
 def dialled_start(start: StartValues) -> StartValues:
     """Starting numbers on steps that can be dialled: an interpolated 2111.23 mm/min is no setting."""
-    speed_step = 10.0 if start.speed_mm_min >= 1000 else 5.0
     volts = start.arc_voltage_v
     return StartValues(
-        speed_mm_min=_round(start.speed_mm_min, speed_step),
-        arc_voltage_v=None if volts is None else _round(volts, 0.5),
-        cut_height_mm=_round(start.cut_height_mm, 0.05),
-        pierce_height_mm=_round(start.pierce_height_mm, 0.1),
-        pierce_delay_s=_round(start.pierce_delay_s, 0.05),
-        kerf_mm=_round(start.kerf_mm, 0.05),
+        speed_mm_min=in_steps(start.speed_mm_min, speed_step_mm_min(start.speed_mm_min)),
+        arc_voltage_v=None if volts is None else in_steps(volts, 0.5),
+        cut_height_mm=in_steps(start.cut_height_mm, height_step_mm()),
+        pierce_height_mm=in_steps(start.pierce_height_mm, pierce_height_step_mm()),
+        pierce_delay_s=in_steps(start.pierce_delay_s, 0.05),
+        kerf_mm=in_steps(start.kerf_mm, kerf_step_mm()),
     )
 
 
@@ -122,7 +135,13 @@ def are_the_rows(start: StartValues, found: StartingNumbers) -> bool:
     rows they stay a guess, whoever changed them."""
     if found.values is None:
         return False
-    return found.how == "analogue" or start in (found.values, dialled_start(found.values))
+    if found.how == "analogue" or start == found.values:
+        return True
+    for units in (METRIC, INCH):  # the shop may have changed its units since
+        with speaking(units):
+            if start == dialled_start(found.values):
+                return True
+    return False
 
 
 def check_limits(limits: Limits, start: StartValues) -> None:
@@ -131,11 +150,11 @@ def check_limits(limits: Limits, start: StartValues) -> None:
         ("limits.speed_mm_min", limits.speed_mm_min, start.speed_mm_min),
         ("limits.cut_height_mm", limits.cut_height_mm, start.cut_height_mm),
     ):
+        say = speed_number if field.endswith("_min") else length_number
+        unit = spoken().speed if field.endswith("_min") else spoken().length
         if not 0 < low <= high:
             raise TradeError(field, "the lower limit comes first, and is more than zero.")
         if not low <= at <= high:
-            raise TradeError(field, f"the starting number {at:g} lies outside {low:g} to {high:g}.")
-
-
-def _round(value: float, step: float) -> float:
-    return round(round(value / step) * step, 6)
+            raise TradeError(
+                field, f"the starting number {say(at)} lies outside {say(low)} to {say(high)} {unit}."
+            )

@@ -20,6 +20,7 @@ from scipy.special import ndtr
 from orthotome.core.edge.columns import edge_columns
 from orthotome.core.edge.edges import SQUARE_HEADINGS_DEG, Side, outward_normal_deg
 from orthotome.core.edge.wild import WILD_DEG
+from orthotome.core.quantities import height_step_mm, in_steps, speed_step_mm_min
 from orthotome.core.trial.campaign import Campaign, Limits, judged_sides
 from orthotome.core.trial.opening import height_stays
 from orthotome.core.tuner.beliefs import Beliefs
@@ -34,12 +35,6 @@ DRAWS = 800
 _SEED = 40_9013
 _SPEED_STEPS = 25
 _HEIGHT_STEPS = 11
-HEIGHT_STEP_MM = 0.05  # what an operator can dial and a touch-off can repeat; assumption
-
-
-def speed_step_mm_min(speed_mm_min: float) -> float:
-    """The step a speed is advised in: about half a per cent, never finer than 5 mm/min."""
-    return 10.0 if speed_mm_min >= 1000 else 5.0
 
 
 @dataclass(frozen=True)
@@ -55,7 +50,7 @@ class Candidates:
 
 def dialled(value: float, step: float, low: float, high: float) -> float:
     """``value`` on the dial's step, kept inside the limits even where they are off the step."""
-    return float(min(max(round(round(value / step) * step, 6), low), high))
+    return float(min(max(in_steps(value, step), low), high))
 
 
 def candidates_within(campaign: Campaign, limits: Limits) -> Candidates:
@@ -64,7 +59,7 @@ def candidates_within(campaign: Campaign, limits: Limits) -> Candidates:
     pairs = {
         (
             dialled(v, speed_step_mm_min(v), v_low, v_high),
-            dialled(h, HEIGHT_STEP_MM, h_low, h_high),
+            dialled(h, height_step_mm(), h_low, h_high),
         )
         for v in np.geomspace(v_low, v_high, _SPEED_STEPS)
         for h in np.linspace(h_low, h_high, _HEIGHT_STEPS)

@@ -1,7 +1,8 @@
 """``orthotome.profile``, version 1: how a table wants its programs written.
 
 Only the wording differs from profile to profile; the path is the piece's. The shipped ones are neutral
-words of RS-274; a shop writes its own.
+words of RS-274; a shop writes its own. RS-274 has no words for height control: ``M76`` (on) and ``M77`` (off),
+which it leaves unassigned, are stand-ins until the shop types its own control's.
 """
 
 from typing import Annotated, Literal
@@ -40,6 +41,12 @@ class OutputProfile(FileModel):
     speed_words: Literal["every_move", "on_change"] = "every_move"
     sets_height: bool = True  # writes Z words; else the height is set by hand
     stop_before_pierce: Word = ""
+    plunge_mm_min: Annotated[float, Field(gt=0, le=30_000, allow_inf_nan=False)] = (
+        1500.0  # pierce to cut height
+    )
+    arc_centres: Word = (
+        "G91.1"  # arc centres counted from the arc's start; empty where a control has no word
+    )
     comments: Literal["brackets", "semicolon", "none"] = "brackets"
     line_numbers: bool = False
     header: Words = ()
@@ -83,9 +90,9 @@ SHIPPED: dict[str, OutputProfile] = {
     for p in (
         OutputProfile(name="metric"),
         OutputProfile(name="inch", units="in", decimals=5),
-        OutputProfile(name="metric-height-control", height_on="M52 P1", height_off="M52 P0"),
+        OutputProfile(name="metric-height-control", height_on="M76", height_off="M77"),
         OutputProfile(
-            name="inch-height-control", units="in", decimals=5, height_on="M52 P1", height_off="M52 P0"
+            name="inch-height-control", units="in", decimals=5, height_on="M76", height_off="M77"
         ),
         OutputProfile(name="by-hand", sets_height=False, stop_before_pierce="M0"),
         OutputProfile(

@@ -4,12 +4,17 @@ The sheet is written with the fonts that every PDF reader has; a letter that the
 """
 
 import io
+import math
 import unicodedata
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from orthotome.core.book.start_rows import StartValues
-from orthotome.core.pieces import Contour, Piece, PieceName, numbered_pieces
+from orthotome.core.edge.edges import outward_normal_deg
+from orthotome.core.path.paths import Arc, Line, Point, heading_rad, length_mm, point_along
+from orthotome.core.pieces import CLIP_MM, Contour, Piece, PieceName, numbered_pieces
+from orthotome.core.quantities import length, seconds, size, speed, volts
 
 if TYPE_CHECKING:
     from fpdf import FPDF
@@ -21,7 +26,7 @@ _STEEL, _BRONZE, _PALE = (31, 37, 41), (148, 84, 46), (217, 220, 221)
 # What is read of each kind of piece, in the order of the boxes.
 _BOXES: dict[PieceName, tuple[str, ...]] = {
     "square": ("travel 0", "travel 90", "travel 180", "travel 270", "scrap edge", "volts", "underside"),
-    "round": ("at 0", "at 90", "at 180", "at 270", "volts", "underside"),
+    "round": (*(f"at {45 * i}" for i in range(8)), "volts", "underside"),
     "holes": ("top diameter", "bottom diameter", "pin through", "slug fell", "inside dross"),
     "start_end_ladder": ("tab at the end", "flat at the start", "gouge", "dropped?"),
     "pierce_ladder": ("through?", "crater", "spatter"),
@@ -30,6 +35,7 @@ _BOXES: dict[PieceName, tuple[str, ...]] = {
     "own_part": ("travel 0", "travel 90", "travel 180", "travel 270", "size", "underside"),
 }
 _STEPPED_INSIDE = ("strip_ladder", "height_ladder", "pierce_ladder")  # slots and stubs, not outlines
+_BY_HEADING = ("square", "own_part", "long_strip")  # read by the way the torch went
 _MOST_ROWS = 20  # of boxes: two pages at most
 _STRIP_BOXES = ("right edge", "left edge", "volts", "dropped?", "underside", "lag")
 
@@ -42,6 +48,7 @@ class SheetHead:
     job: str
     torch_set: str
     cautions: tuple[str, ...]
+    time: str
     address: str | None = None  # of the trial, for the code that leads back to it
 
 
@@ -55,8 +62,9 @@ def write_cut_sheet(piece: Piece, start: StartValues, head: SheetHead) -> bytes:
     pdf.set_title(_plain(head.title))
     pdf.add_page()
     _head(pdf, piece, head)
-    _settings(pdf, piece, start)
+    below = _settings(pdf, piece, start, head)
     _drawing(pdf, piece)
+    pdf.set_y(max(pdf.get_y(), below + 3))
     _boxes(pdf, piece)
     _cautions(pdf, head.cautions)
     return bytes(pdf.output())
@@ -78,31 +86,36 @@ def _head(pdf: "FPDF", piece: Piece, head: SheetHead) -> None:
     pdf.set_y(max(pdf.get_y(), _MARGIN_MM + 28))
 
 
-def _settings(pdf: "FPDF", piece: Piece, start: StartValues) -> None:
-    """What to dial, in large figures, beside the drawing."""
+def _settings(pdf: "FPDF", piece: Piece, start: StartValues, head: SheetHead) -> float:
+    """What to dial, in large figures, beside the drawing; answers how far down the page it came."""
     top = pdf.get_y()
     outer = piece.contours[-1]
     stepped = [c for c in piece.contours if c.inside == (piece.kind in _STEPPED_INSIDE)]
     one_speed = len({c.speed_mm_min for c in stepped}) == 1
     one_height = len({c.cut_height_mm for c in stepped}) == 1
-    volts = "not known" if start.arc_voltage_v is None else f"{start.arc_voltage_v:g} V to be seen"
+    seen = "not known" if start.arc_voltage_v is None else f"{volts(start.arc_voltage_v)} to be seen"
     lines = (
-        ("Speed", f"{start.speed_mm_min:g} mm/min" if one_speed else "see below"),
-        ("Cut height", f"{outer.cut_height_mm:g} mm" if one_height else "see below"),
-        ("Arc voltage", volts),
-        ("Pierce height", f"{start.pierce_height_mm:g} mm"),
-        ("Pierce delay", f"{start.pierce_delay_s:g} s"),
-        ("Kerf", f"{start.kerf_mm:g} mm"),
-        ("Plate needed", f"{piece.plate_mm[0]:.0f} x {piece.plate_mm[1]:.0f} mm"),
-        ("Arc time", f"{piece.seconds(start.pierce_delay_s):.0f} s, pierces: {len(piece.contours)}"),
+        ("Speed", speed(start.speed_mm_min) if one_speed else "see below"),
+        ("Cut height", length(outer.cut_height_mm) if one_height else "see below"),
+        ("Arc voltage", seen),
+        ("Pierce height", length(start.pierce_height_mm)),
+        ("Pierce delay", seconds(start.pierce_delay_s)),
+        ("Kerf", f"{length(start.kerf_mm)}, in the path"),
+        ("Plate needed", size(*piece.plate_mm, up=True)),
+        ("Pierces", f"{len(piece.contours)}"),
         ("Height control", "ON" if any(c.height_control for c in piece.contours) else "OFF"),
     )
     for name, value in lines:
         pdf.set_font("Helvetica", "", 9)
         pdf.cell(25, 9.6, name)
         pdf.set_font("Helvetica", "B", 12)
-        pdf.cell(40, 9.6, value, new_x="LMARGIN", new_y="NEXT")
+        pdf.cell(40, 9.6, _plain(value), new_x="LMARGIN", new_y="NEXT")
+    pdf.set_font("Helvetica", "", 8.5)
+    for said in (head.time, *piece.notes):
+        pdf.multi_cell(62, 4, _plain(f"{said}."), align="L", new_x="LMARGIN", new_y="NEXT")
+    below = pdf.get_y()
     pdf.set_y(top)
+    return below
 
 
 def _drawing(pdf: "FPDF", piece: Piece) -> None:
@@ -133,6 +146,7 @@ def _drawing(pdf: "FPDF", piece: Piece) -> None:
         if not any(s.kind == "mark" for s in contour.segments):
             x, y = at(contour.pierce_at)
             pdf.text(x + 0.8, y - 0.8, str(number))
+    _ways(pdf, piece, at)
     pdf.set_font("Helvetica", "B", 14)
     for number, middle in numbered_pieces(piece):
         px, py = at(middle)
@@ -142,6 +156,61 @@ def _drawing(pdf: "FPDF", piece: Piece) -> None:
         left, top + height * scale + 4, f"Scale 1:{1 / scale:.3g}. Zero: near left corner. Grey: kept."
     )
     pdf.set_y(max(top + height * scale + 9, top + 92))
+
+
+def _ways(pdf: "FPDF", piece: Piece, at: Callable[[Point], Point]) -> None:
+    """Which edge is which: an arrow of the travel and its heading on every side that is read, and the corner or
+    slit that tells how the piece lay."""
+    pdf.set_font("Helvetica", "B", 8)
+    pdf.set_fill_color(*_STEEL)
+    for contour in piece.contours:
+        marked = any(s.kind == "mark" for s in contour.segments)
+        for move in (m for s in contour.segments if s.kind in ("cut", "mark") for m in s.moves):
+            if isinstance(move, Line) and length_mm(move) >= 2 * CLIP_MM and not marked:
+                _arrow(pdf, at(move.start), at(move.end))
+                if piece.kind in _BY_HEADING and not contour.inside:
+                    _heading(pdf, move, at, contour)
+    if piece.kind == "round":
+        _round_headings(pdf, piece, at)
+    for part in piece.parts:
+        if piece.kind == "square" and not part.scrap:
+            (x, y), _ = at(part.outline[2]), at(part.outline[3])
+            pdf.set_font("Helvetica", "", 7)
+            pdf.text(x - 12, y + 5, "clipped")
+
+
+def _arrow(pdf: "FPDF", a: Point, b: Point) -> None:
+    """An arrowhead in the middle of a stretch on the page."""
+    long = math.dist(a, b)
+    if long < 6:
+        return
+    ux, uy = (b[0] - a[0]) / long, (b[1] - a[1]) / long
+    mx, my = (a[0] + b[0]) / 2, (a[1] + b[1]) / 2
+    tip, back = (mx + 1.6 * ux, my + 1.6 * uy), (mx - 1.4 * ux, my - 1.4 * uy)
+    pdf.polygon(
+        [tip, (back[0] - uy, back[1] + ux), (back[0] + uy, back[1] - ux)],
+        style="F",
+    )
+
+
+def _heading(pdf: "FPDF", move: Line, at: Callable[[Point], Point], contour: Contour) -> None:
+    """The heading of a side, written on the kept metal."""
+    way = heading_rad(move)
+    inward = way + (-1 if contour.kept_side == "right" else 1) * math.pi / 2
+    x, y = point_along(move, length_mm(move) / 2)
+    px, py = at((x + 6 * math.cos(inward), y + 6 * math.sin(inward)))
+    pdf.text(px - 2.5, py + 1, f"{math.degrees(way) % 360:.0f}")
+
+
+def _round_headings(pdf: "FPDF", piece: Piece, at: Callable[[Point], Point]) -> None:
+    """The travel at the eight places of a slug that are read."""
+    arc = next(m for m in piece.contours[-1].segments[1].moves if isinstance(m, Arc))
+    radius = math.dist(arc.start, arc.centre)
+    for heading in range(0, 360, 45):
+        normal = math.radians(outward_normal_deg(piece.contours[-1].kept_side, heading))
+        reach = 0.78 * radius
+        px, py = at((arc.centre[0] + reach * math.cos(normal), arc.centre[1] + reach * math.sin(normal)))
+        pdf.text(px - 2, py + 1, f"{heading}")
 
 
 def _boxes(pdf: "FPDF", piece: Piece) -> None:
@@ -187,17 +256,15 @@ def _is_read(contour: Contour, piece: Piece) -> bool:
 
 def _label(contour: Contour, piece: Piece) -> str:
     if piece.kind == "strip_ladder":
-        return f"{contour.name}: {contour.speed_mm_min:g} mm/min"
+        return f"{contour.name.split(':')[0]}: {speed(contour.speed_mm_min)}"
     if piece.kind == "height_ladder":
-        return f"{contour.name}: {contour.cut_height_mm:g} mm"
-    if piece.kind == "pierce_ladder":
-        return f"{contour.name}: {contour.pierce_delay_s:g} s"
+        return f"{contour.name.split(':')[0]}: {length(contour.cut_height_mm)}"
     if piece.kind in ("holes", "own_part") and contour.inside:
-        return f"{contour.name}: {contour.speed_mm_min:g} mm/min"
+        return f"{contour.name}: {speed(contour.speed_mm_min)}"
     settings = {(c.speed_mm_min, c.cut_height_mm) for c in piece.contours if _is_read(c, piece)}
     if len(settings) > 1 and piece.kind == "square":
         name = contour.name.split(":")[0]
-        return f"{name}: {contour.speed_mm_min:g} mm/min at {contour.cut_height_mm:g} mm"
+        return f"{name}: {speed(contour.speed_mm_min)} at {length(contour.cut_height_mm)}"
     return contour.name
 
 

@@ -2,21 +2,29 @@
 
 Z zero is the top of the plate. The program holds the height: height control stays off, but for a long
 strip, where it is what is tried. X and Y are the table's own: a piece is drawn in Orthotome's frame, and
-written through the table's axis map. Arc centres are incremental from the arc's start.
+written through the table's axis map. Arc centres are incremental from the arc's rounded start. Comments speak
+inches in an inch program, else the shop's units.
 """
 
-from collections.abc import Iterator
+import textwrap
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
 from typing import Literal
 
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.machine.axis_map import FRAME, AxisMap
-from orthotome.core.path.paths import Line, Move, Point, flattened
+from orthotome.core.path.on_grid import on_grid
+from orthotome.core.path.paths import Arc, Line, Move, Point, flattened
 from orthotome.core.pieces import Contour, Piece
+from orthotome.core.quantities import INCH, length, seconds, speaking, speed, spoken, volts
 from orthotome.formats.machine.profile import SHIPPED, OutputProfile
 
 Control = Literal["off", "on", "held"]
 
 _SAFE_HEIGHT_MM = 25.0
+_WIDEST = 80  # of a line of comment: controllers with small screens cut the rest, or refuse it
+_PREAMBLE = ("G17", "G40", "G90", "G94")
+"""XY plane, no compensation by the controller (the kerf is in the path), absolute, feeds by the minute."""
 
 
 def write_gcode(
@@ -29,7 +37,8 @@ def write_gcode(
     dry_run: bool = False,
 ) -> str:
     """The program of ``piece``; ``heading`` are lines of comment, ``dry_run`` leaves the torch off."""
-    return _Writer(start, axes, profile, dry_run).program(piece, heading)
+    with speaking(INCH if profile.units == "in" else spoken()):
+        return _Writer(start, axes, profile, dry_run).program(piece, heading)
 
 
 class _Writer:
@@ -42,10 +51,12 @@ class _Writer:
     def program(self, piece: Piece, heading: tuple[str, ...]) -> str:
         """The whole text."""
         p = self.profile
-        lines = [*(self.comment(h) for h in heading), *self.about(piece)]
-        lines += ["G21" if p.units == "mm" else "G20", "G90", "G17", *p.header]
-        if p.sets_height:
-            lines.append(f"G0 Z{self.length(_SAFE_HEIGHT_MM)}")
+        lines = [c for h in heading for c in self.comment(h)]
+        lines += [c for a in self.about(piece) for c in self.comment(a)]
+        lines += ["G21" if p.units == "mm" else "G20", *_PREAMBLE]
+        lines += [*([p.arc_centres] if p.arcs == "centre" else []), *p.header]
+        lines.append(p.height_off)  # whatever ran before may have left it on
+        lines += self.raised()
         for contour in piece.contours:
             lines += self.contour(contour)
         lines += [f"G0 X{self.length(0.0)} Y{self.length(0.0)}", *p.footer]
@@ -56,48 +67,82 @@ class _Writer:
         return ending.join(said) + ending
 
     def about(self, piece: Piece) -> Iterator[str]:
-        """What it is for, the zero, the extents, and what must be off."""
+        """What it is for, the setting, the zero, the extents, and what must be off."""
+        s, p = self.start, self.profile
+        yield piece.title
+        if self.dry_run:
+            yield "DRY RUN: torch off. Turn height control off on the machine as well."
+        elif any(c.height_control for c in piece.contours):
+            yield "Height control is tried by this piece: set-point and delay first."
+            if not p.height_on:
+                yield "This profile has no words for height control: switch it on by hand."
+        else:
+            yield "Fixed height: turn height control off on the machine."
+        seen = "not known" if s.arc_voltage_v is None else f"{volts(s.arc_voltage_v)} to be seen"
+        yield f"Arc voltage: {seen}"
+        yield f"Pierce at {length(s.pierce_height_mm)} for {seconds(s.pierce_delay_s)}"
+        yield f"Kerf {length(s.kerf_mm)} is already in the path: no compensation by the controller"
+        if not p.sets_height:
+            yield (
+                "Heights by hand: the program stops three times at each pierce, for the pierce height, the "
+                "cut height, and to raise the torch. It pierces, puts the arc out, and starts again in the hole."
+            )
+        yield "Zero: near left corner of the scrap, Z zero on top of the plate."
+        yield self.axes.in_words
+        yield self.extents(piece)
+        yield f"Pierces: {len(piece.contours)}, cut length {length(piece.cut_length_mm)}"
+        yield from piece.notes
+
+    def extents(self, piece: Piece) -> str:
+        """What the torch's centre reaches, in the table's own axes."""
         x0, y0, x1, y1 = piece.extents_mm
         (xa, ya), (xb, yb) = self.axes.to_table(x0, y0), self.axes.to_table(x1, y1)
         (x0, x1), (y0, y1) = sorted((xa, xb)), sorted((ya, yb))
-        yield self.comment(piece.title)
-        if self.dry_run:
-            yield self.comment("DRY RUN: torch off. Turn height control off on the machine as well.")
-        elif any(c.height_control for c in piece.contours):
-            yield self.comment("Height control is tried by this piece: set-point and delay first.")
-        else:
-            yield self.comment("Fixed height: turn height control off on the machine.")
-        if not self.profile.sets_height:
-            yield self.comment("Set the height by hand at each stop, with a gauge block.")
-        yield self.comment("Zero: near left corner of the scrap, Z zero on top of the plate.")
-        yield self.comment(self.axes.in_words)
-        yield self.comment(f"Extents in mm: X {x0:.1f} to {x1:.1f}, Y {y0:.1f} to {y1:.1f}")
-        yield self.comment(f"Pierces: {len(piece.contours)}, cut length {piece.cut_length_mm:.0f} mm")
-        s = self.start
-        yield self.comment(f"Pierce at {s.pierce_height_mm:g} mm for {s.pierce_delay_s:g} s")
+        return f"Extents: X {length(x0)} to {length(x1)}, Y {length(y0)} to {length(y1)}"
 
     def contour(self, contour: Contour) -> Iterator[str]:
         """One pierce and what follows."""
-        p, delay = self.profile, contour.delay_s(self.start.pierce_delay_s)
-        yield self.comment(
-            f"{contour.name}: {contour.speed_mm_min:g} mm/min at {contour.cut_height_mm:g} mm, "
-            f"kept metal on the {contour.kept_side}"
-        )
+        p = self.profile
+        yield from self.comment(self.setting(contour))
         yield f"G0 {self.at(contour.pierce_at)}"
-        yield p.stop_before_pierce
-        yield from p.touch_off
-        if p.sets_height:
-            yield f"G0 Z{self.length(self.start.pierce_height_mm)}"
-        if not self.dry_run:
-            yield p.torch_on
-        yield f"G4 P{delay:.2f}" if p.delay_unit == "s" else f"G4 P{1000 * delay:.0f}"
-        self.last_speed = ""  # said anew after each pierce, so that a program can be begun there
-        if p.sets_height:
-            yield f"G1 Z{self.length(contour.cut_height_mm)}{self.speed(contour.speed_mm_min)}"
+        yield from self.pierced(contour)
         yield from self.segments(contour)
         yield p.torch_off
+        yield from self.raised()
+
+    def setting(self, contour: Contour) -> str:
+        """The contour's name with its setting, where the name does not say it."""
+        said = f"{speed(contour.speed_mm_min)} at {length(contour.cut_height_mm)}"
+        kept = f"kept metal on the {contour.kept_side}"
+        return f"{contour.name}, {kept}" if said in contour.name else f"{contour.name}: {said}, {kept}"
+
+    def pierced(self, contour: Contour) -> Iterator[str]:
+        """From above the pierce to the arc at cut height."""
+        p, delay = self.profile, contour.delay_s(self.start.pierce_delay_s)
+        on, off = ("", "") if self.dry_run else (p.torch_on, p.torch_off)
+        wait = f"G4 P{delay:.2f}" if p.delay_unit == "s" else f"G4 P{1000 * delay:.0f}"
+        self.last_speed = ""  # said anew after each pierce, so that a program can be begun there
         if p.sets_height:
+            yield p.stop_before_pierce
+            yield from p.touch_off
+            yield from (f"G0 Z{self.length(self.start.pierce_height_mm)}", on, wait)
+            down = _feed(min(contour.speed_mm_min, p.plunge_mm_min) * p.per_mm)
+            yield f"G1 Z{self.length(contour.cut_height_mm)} F{down}"
+            return
+        yield from self.comment(f"Set the pierce height: {length(self.start.pierce_height_mm)}")
+        yield p.stop_before_pierce
+        yield from p.touch_off
+        yield from (on, wait, off)
+        yield from self.comment(f"Set the cut height: {length(contour.cut_height_mm)}")
+        yield from (p.stop_before_pierce, on)
+
+    def raised(self) -> Iterator[str]:
+        """Clear of the plate, before anything moves fast."""
+        if self.profile.sets_height:
             yield f"G0 Z{self.length(_SAFE_HEIGHT_MM)}"
+            return
+        yield from self.comment("Raise the torch clear of the plate")
+        yield self.profile.stop_before_pierce
 
     def segments(self, contour: Contour) -> Iterator[str]:
         """The cut itself, height control switched where its state changes."""
@@ -108,8 +153,7 @@ class _Writer:
                 wanted = "held" if segment.held else "on"
             yield from self.switch(control, wanted)
             control = wanted
-            for move in segment.moves:
-                yield from self.move(move, contour.speed_of(segment))
+            yield from self.moves(segment.moves, contour.speed_of(segment))
         yield from self.switch(control, "off")
 
     def switch(self, before: Control, after: Control) -> Iterator[str]:
@@ -132,42 +176,77 @@ class _Writer:
         elif before == "held":
             yield p.height_follow
 
-    def move(self, move: Move, speed_mm_min: float) -> Iterator[str]:
-        """A line, an arc by its centre, or an arc as chords."""
-        if isinstance(move, Line) or self.profile.arcs == "segments":
-            for point in flattened(move):
-                yield f"G1 {self.at(point)}{self.speed(speed_mm_min)}"
+    def moves(self, moves: Iterable[Move], speed_mm_min: float) -> Iterator[str]:
+        """Lines, arcs by their centres or as chords, on the grid of the program's decimals."""
+        step = 10.0**-self.profile.decimals
+        for move in on_grid((m for given in moves for m in self.in_program(given)), step):
+            where = f"{self.word('X', move.end[0])} {self.word('Y', move.end[1])}"
+            if isinstance(move, Line):
+                yield f"G1 {where}{self.speed(speed_mm_min)}"
+                continue
+            i, j = move.centre[0] - move.start[0], move.centre[1] - move.start[1]
+            centre = f"{self.word('I', i)} {self.word('J', j)}"
+            yield f"{'G2' if move.clockwise else 'G3'} {where} {centre}{self.speed(speed_mm_min)}"
+
+    def in_program(self, move: Move) -> Iterator[Move]:
+        """A move in the table's axes and the program's unit, an arc as chords where that is asked."""
+        start, end = self.point(move.start), self.point(move.end)
+        if isinstance(move, Arc) and self.profile.arcs == "centre":
+            turns = move.clockwise != self.axes.mirrors
+            yield replace(move, start=start, end=end, centre=self.point(move.centre), clockwise=turns)
             return
-        (bx, by), (cx, cy) = self.axes.to_table(*move.start), self.axes.to_table(*move.centre)
-        clockwise = move.clockwise != self.axes.mirrors
-        word = "G2" if clockwise else "G3"
-        centre = f"I{self.length(cx - bx)} J{self.length(cy - by)}"
-        yield f"{word} {self.at(move.end)} {centre}{self.speed(speed_mm_min)}"
+        for point in flattened(move):
+            end = self.point(point)
+            yield Line(start, end)
+            start = end
+
+    def point(self, p: Point) -> Point:
+        """A point of Orthotome's frame as the program counts."""
+        x, y = self.axes.to_table(*p)
+        return x * self.profile.per_mm, y * self.profile.per_mm
 
     def at(self, point: Point) -> str:
         """X and Y words of a point in Orthotome's frame."""
-        x, y = self.axes.to_table(*point)
-        return f"X{self.length(x)} Y{self.length(y)}"
+        x, y = self.point(point)
+        return f"{self.word('X', x)} {self.word('Y', y)}"
+
+    def word(self, letter: str, value: float) -> str:
+        """A word in the program's unit, to its decimals, and never minus zero."""
+        digits = self.profile.decimals
+        return f"{letter}{round(value, digits) + 0.0:.{digits}f}"
 
     def length(self, mm: float) -> str:
-        """A length in the program's unit, exact to its decimals, and never minus zero."""
-        digits = self.profile.decimals
-        return f"{round(mm * self.profile.per_mm, digits) + 0.0:.{digits}f}"
+        """A length in the program's unit."""
+        return self.word("", mm * self.profile.per_mm)
 
     def speed(self, mm_min: float) -> str:
         """The feed word in the program's unit a minute; nothing where the profile says it only once."""
-        word = f" F{mm_min * self.profile.per_mm:.3f}"
+        word = f" F{_feed(mm_min * self.profile.per_mm)}"
         if self.profile.speed_words == "on_change" and word == self.last_speed:
             return ""
         self.last_speed = word
         return word
 
-    def comment(self, text: str) -> str:
-        """A comment in the profile's style; round brackets hold none."""
+    def comment(self, text: str) -> Iterator[str]:
+        """Lines of comment in the profile's style; round brackets hold none."""
         style = self.profile.comments
         if style == "none":
-            return ""
-        plain = " ".join(text.encode("ascii", "replace").decode().split())
-        if style == "semicolon":
-            return f"; {plain}"
-        return f"({plain.replace('(', '[').replace(')', ']')})"
+            return
+        plain = " ".join(_in_letters(text).split())
+        before, after = ("; ", "") if style == "semicolon" else ("(", ")")
+        if style == "brackets":
+            plain = plain.replace("(", "[").replace(")", "]")
+        number = len("N00000 ") if self.profile.line_numbers else 0
+        for line in textwrap.wrap(plain, _WIDEST - number - len(before + after)):
+            yield f"{before}{line}{after}"
+
+
+def _feed(value: float) -> str:
+    """A feed to a thousandth of the program's unit, without zeros that say nothing."""
+    return f"{value:.3f}".rstrip("0").rstrip(".")
+
+
+def _in_letters(text: str) -> str:
+    """What a controller can show of a sentence."""
+    signs = {"×": "x", "“": '"', "”": '"', "’": "'", "–": "-", "—": "-", "−": "-", "²": "2", "°": " deg"}
+    return "".join(signs.get(c, c) for c in text).encode("ascii", "replace").decode()

@@ -5,9 +5,10 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from orthotome.core.path.on_grid import on_grid, rounded
 from orthotome.core.path.paths import Arc, Line, Move, Point
 from orthotome.core.path.rings import Ring
-from orthotome.formats.pieces.piece import MoveFile, move_to_file
+from orthotome.formats.pieces.piece import GRID_MM, MoveFile, move_to_file
 
 
 class RingFile(BaseModel):
@@ -29,7 +30,11 @@ def rings_to_file(rings: tuple[Ring, ...]) -> OwnPartFile:
     """The open file of these contours."""
     return OwnPartFile(
         rings=tuple(
-            RingFile(start=r.start, moves=tuple(move_to_file(m) for m in r.moves)) for r in rings
+            RingFile(
+                start=rounded(r.start, GRID_MM),
+                moves=tuple(move_to_file(m) for m in on_grid(r.moves, GRID_MM)),
+            )
+            for r in rings
         )
     )
 

@@ -6,6 +6,7 @@ from pydantic import BaseModel
 
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.edge.edges import Side, Swirl
+from orthotome.core.path.on_grid import on_grid, rounded
 from orthotome.core.path.paths import Line, Move, Point, SegmentKind
 from orthotome.core.pieces import Contour, Piece, PieceBasis, PieceName
 
@@ -84,12 +85,13 @@ class PieceFile(BaseModel):
     pierces: int
     cut_length_mm: float
     seconds: float
+    notes: tuple[str, ...] = ()
     contours: tuple[ContourFile, ...]
     parts: tuple[PartFile, ...]
 
 
-def piece_to_file(piece: Piece, setting: PieceBasis, start: StartValues) -> PieceFile:
-    """The open file of a piece, rounded to a ten-thousandth of a millimetre."""
+def piece_to_file(piece: Piece, setting: PieceBasis, start: StartValues, seconds: float) -> PieceFile:
+    """The open file of a piece, rounded to a ten-thousandth of a millimetre; ``seconds`` of machine time."""
     x0, y0, x1, y1 = (round(v, 4) for v in piece.extents_mm)
     return PieceFile(
         kind=piece.kind,
@@ -102,7 +104,8 @@ def piece_to_file(piece: Piece, setting: PieceBasis, start: StartValues) -> Piec
         extents=ExtentsFile(x_min_mm=x0, y_min_mm=y0, x_max_mm=x1, y_max_mm=y1),
         pierces=len(piece.contours),
         cut_length_mm=round(piece.cut_length_mm, 3),
-        seconds=round(piece.seconds(start.pierce_delay_s), 2),
+        seconds=round(seconds, 2),
+        notes=piece.notes,
         contours=tuple(_contour(n, c, start) for n, c in enumerate(piece.contours, 1)),
         parts=tuple(
             PartFile(
@@ -134,7 +137,7 @@ def _contour(order: int, c: Contour, start: StartValues) -> ContourFile:
                 speed_mm_min=round(c.speed_of(s), 3),
                 height_held=s.held,
                 start=_point(s.start),
-                moves=tuple(move_to_file(m) for m in s.moves),
+                moves=tuple(move_to_file(m) for m in on_grid(s.moves, GRID_MM)),
             )
             for s in c.segments
         ),
@@ -142,11 +145,14 @@ def _contour(order: int, c: Contour, start: StartValues) -> ContourFile:
 
 
 def move_to_file(move: Move) -> MoveFile:
-    """A move as the open files write it."""
+    """A move on the open files' grid, as they write it."""
     if isinstance(move, Line):
         return MoveFile(to=_point(move.end))
     return MoveFile(to=_point(move.end), centre=_point(move.centre), clockwise=move.clockwise)
 
 
+GRID_MM = 1e-4
+
+
 def _point(p: Point) -> Point:
-    return round(p[0], 4), round(p[1], 4)
+    return rounded(p, GRID_MM)

@@ -20,6 +20,7 @@ from orthotome.core.pieces import (
     ladder_heights,
     ladder_speeds,
     long_strip,
+    machine_seconds,
     own_part,
     pierce_ladder,
     round_slug,
@@ -30,11 +31,12 @@ from orthotome.core.pieces import (
     together,
 )
 from orthotome.core.pieces.nesting import Plate, Rectangle, nest
+from orthotome.core.pieces.timing import USUAL_RAPID_MM_MIN
+from orthotome.core.quantities import acceleration, duration, length, seconds, speed, thickness
 from orthotome.core.ready.run_through import Case, run_through
 from orthotome.core.setting import Setting
 from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.campaign import Campaign
-from orthotome.core.trial.opening import TOUCH_RISK_MM
 from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.pieces.cut_sheet import SheetHead, write_cut_sheet
 from orthotome.formats.pieces.dxf import write_dxf
@@ -69,7 +71,10 @@ def piece_of(
         if given and kind != of:
             raise TradeError(name, f"belong to a {of.replace('_', ' ')}, not to a {kind}.")
     setting, start = basis_of(campaign, acceleration_mm_s2), campaign.start
-    lowest = min(TOUCH_RISK_MM, start.cut_height_mm)
+    speed_limits, height_limits = campaign.limits.speed_mm_min, campaign.limits.cut_height_mm
+    _check_steps("speeds", speeds_mm_min, speed_limits, speed)
+    _check_steps("heights", heights_mm, height_limits, length)
+    _check_steps("delays", delays_s, (0.0, MOST_DELAY_S), seconds)
     if (own is None) == (kind == "own_part"):
         raise TradeError("drawing", "belongs to a part of your own, and only to that.")
     if own is not None:
@@ -81,10 +86,14 @@ def piece_of(
         "round": lambda: round_slug(setting, number=number),
         "holes": lambda: holes(setting, number=number),
         "strip_ladder": lambda: strip_ladder(
-            setting, speeds_mm_min or ladder_speeds(start.speed_mm_min), number=number
+            setting,
+            speeds_mm_min or ladder_speeds(start.speed_mm_min, within=speed_limits),
+            number=number,
         ),
         "height_ladder": lambda: height_ladder(
-            setting, heights_mm or ladder_heights(start.cut_height_mm, lowest), number=number
+            setting,
+            heights_mm or ladder_heights(start.cut_height_mm, within=height_limits),
+            number=number,
         ),
         "start_end_ladder": lambda: start_end_ladder(setting),
         "pierce_ladder": lambda: pierce_ladder(
@@ -92,6 +101,20 @@ def piece_of(
         ),
     }
     return makers[kind]()
+
+
+MOST_DELAY_S = 15.0  # of a pierce: what the thickest plate takes, and more; assumption
+
+
+def _check_steps(
+    name: str, steps: Sequence[float], within: tuple[float, float], say: Callable[[float], str]
+) -> None:
+    """Raise TradeError for a step of a ladder outside what the operator will cut, or what can be meant."""
+    low, high = within
+    for step in steps:
+        if not low - 1e-9 <= step <= high + 1e-9:
+            whose = "what a pierce can take" if name == "delays" else "the trial's limits"
+            raise TradeError(name, f"{say(step)} is outside {whose}, {say(low)} to {say(high)}.")
 
 
 def basis_of(campaign: Campaign, acceleration_mm_s2: float | None = None) -> PieceBasis:
@@ -122,6 +145,8 @@ class PieceJob:
     axes: AxisMap = FRAME
     number: int = 0
     note: str = ""
+    acceleration_mm_s2: float | None = None  # of the table, where it is written down
+    fastest_mm_min: float | None = None
     address: str | None = None  # of the trial, for the code on the cut sheet
 
     @property
@@ -132,7 +157,29 @@ class PieceJob:
     @property
     def material(self) -> str:
         """Thickness and metal."""
-        return f"{self.campaign.thickness_mm:g} mm {metal_named(self.campaign.metal).label}"
+        metal = self.campaign.metal
+        return f"{thickness(self.campaign.thickness_mm, metal)} {metal_named(metal).label}"
+
+    @property
+    def seconds(self) -> float:
+        """Machine time."""
+        return machine_seconds(
+            self.piece,
+            self.campaign.start.pierce_delay_s,
+            self.acceleration_mm_s2 or ACCELERATION_MM_S2,
+            self.fastest_mm_min,
+        )
+
+    @property
+    def time_said(self) -> str:
+        """Machine time, with what of it is taken as usual."""
+        assumed = []
+        if self.acceleration_mm_s2 is None:
+            assumed.append(f"{acceleration(ACCELERATION_MM_S2)} assumed")
+        if self.fastest_mm_min is None:
+            assumed.append(f"rapids at {speed(USUAL_RAPID_MM_MIN)} assumed")
+        more = f" ({', '.join(assumed)})" if assumed else ""
+        return f"About {duration(self.seconds)} of machine time{more}"
 
     @property
     def fitted(self) -> str:
@@ -150,7 +197,11 @@ def piece_file(name: str, job: PieceJob) -> bytes:
     """One of the files of a piece."""
     start = job.campaign.start
     if name in ("piece.nc", "piece-dry.nc"):
-        heading = (f"{job.note or 'Orthotome'}: {job.title}", f"{job.material}, {job.fitted}")
+        heading = (
+            f"{job.note or 'Orthotome'}: {job.title}",
+            f"{job.material}, {job.fitted}",
+            job.time_said,
+        )
         dry = name == "piece-dry.nc"
         return write_gcode(
             job.piece, start, heading, axes=job.axes, profile=job.profile, dry_run=dry
@@ -161,7 +212,7 @@ def piece_file(name: str, job: PieceJob) -> bytes:
         return write_svg(job.piece).encode()
     if name == "piece.pdf":
         return write_cut_sheet(job.piece, start, _head(job))
-    file = piece_to_file(job.piece, basis_of(job.campaign), start)
+    file = piece_to_file(job.piece, basis_of(job.campaign), start, job.seconds)
     return (file.model_dump_json(indent=1, exclude_none=True) + "\n").encode()
 
 
@@ -170,7 +221,9 @@ def _head(job: PieceJob) -> SheetHead:
     case = Case(campaign.metal, campaign.thickness_mm, torch.name, torch.amperage_a, torch.gas)
     cautions = tuple(d.item.ask for d in run_through(case, {}) if d.item.caution)
     numbered = f", cut {job.number}" if job.number else ""
-    return SheetHead(f"{job.title}{numbered}", job.material, job.fitted, cautions, job.address)
+    return SheetHead(
+        f"{job.title}{numbered}", job.material, job.fitted, cautions, job.time_said, job.address
+    )
 
 
 def batch_of(

@@ -7,6 +7,7 @@ from itertools import pairwise
 
 from orthotome.core.path.paths import Line, Point, Segment, flattened
 from orthotome.core.pieces import Contour, Part, Piece, numbered_pieces
+from orthotome.core.quantities import length, seconds, speed
 
 At = Callable[[Point], str]
 
@@ -78,8 +79,8 @@ def _contour(contour: Contour, number: int, at: At, *, numbered: bool) -> list[s
 def _label(contour: Contour, number: int) -> str:
     """What sets a contour apart from its neighbours."""
     if contour.pierce_delay_s is not None:
-        return f"{number}: {contour.pierce_delay_s:g} s"
-    return f"{number}: {contour.speed_mm_min:g} at {contour.cut_height_mm:g}"
+        return f"{number}: {seconds(contour.pierce_delay_s)}"
+    return f"{number}: {speed(contour.speed_mm_min)} at {length(contour.cut_height_mm)}"
 
 
 def _stretches(segment: Segment) -> list[tuple[Point, Point]]:

@@ -1,0 +1,204 @@
+"""The one way Orthotome says a quantity: in the shop's units, in the shop's own steps.
+
+Every sentence of core, every sheet and comment asks here, so that no sentence holds a number with a fixed
+unit. Which units are spoken is a matter of who listens, not of the computation: it is set once, at the door
+(``speaking``), for all that is said within. Without it the units of the files are spoken: mm and mm/min.
+"""
+
+import math
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass
+from fractions import Fraction
+
+from orthotome.core.stock.gauges import MM_PER_INCH, gauge_of
+from orthotome.core.units import UNITS
+
+
+@dataclass(frozen=True)
+class ShopUnits:
+    """The units a shop thinks in; the rest follow from its length."""
+
+    length: str = "mm"
+    speed: str = "mm/min"
+
+    @property
+    def in_inches(self) -> bool:
+        """Whether it is an inch shop."""
+        return self.length != "mm"
+
+
+METRIC, INCH = ShopUnits(), ShopUnits("in", "in/min")
+
+_SPOKEN: ContextVar[ShopUnits] = ContextVar("spoken units", default=METRIC)
+
+
+def spoken() -> ShopUnits:
+    """The units spoken here."""
+    return _SPOKEN.get()
+
+
+def speak(units: ShopUnits) -> None:
+    """Speak these from here on: for a door whose whole visit is one shop's."""
+    _SPOKEN.set(units)
+
+
+@contextmanager
+def speaking(units: ShopUnits) -> Iterator[None]:
+    """Everything said within is said in these units."""
+    before = _SPOKEN.set(units)
+    try:
+        yield
+    finally:
+        _SPOKEN.reset(before)
+
+
+def height_step_mm() -> float:
+    """The step of a cut height: what a hand can dial and a touch-off repeat. Assumption."""
+    return 0.002 * MM_PER_INCH if spoken().in_inches else 0.05
+
+
+def pierce_height_step_mm() -> float:
+    """The step of a pierce height."""
+    return 0.005 * MM_PER_INCH if spoken().in_inches else 0.1
+
+
+def kerf_step_mm() -> float:
+    """The step of a kerf: what callipers tell of a plasma kerf."""
+    return 0.002 * MM_PER_INCH if spoken().in_inches else 0.05
+
+
+def speed_step_mm_min(speed_mm_min: float) -> float:
+    """The step a speed is set in: about half a per cent, never finer than 5 mm/min or half an inch."""
+    fast = speed_mm_min >= 1000
+    if spoken().in_inches:
+        return MM_PER_INCH if fast else MM_PER_INCH / 2
+    return 10.0 if fast else 5.0
+
+
+def in_steps(value: float, step: float) -> float:
+    """A value at the nearest step, so that 75 in/min is just that and 0.060 in is not 0.059."""
+    return round(round(value / step) * step, 6)
+
+
+def _plain(value: float, digits: int) -> str:
+    """No more than so many decimals, none of them a trailing zero."""
+    text = f"{value:.{digits}f}"
+    text = text.rstrip("0").rstrip(".") if "." in text else text
+    return "0" if text in ("-0", "") else text
+
+
+def length_number(mm: float) -> str:
+    """A length in the shop's unit, without it: hundredths of a millimetre, thousandths of an inch."""
+    if spoken().length == "thou":
+        return f"{1000 * mm / MM_PER_INCH:.0f}"
+    if spoken().in_inches:
+        return f"{mm / MM_PER_INCH:.3f}" if abs(mm) < 10 * MM_PER_INCH else f"{mm / MM_PER_INCH:.1f}"
+    return _plain(mm, 2 if abs(mm) < 100 else 1)
+
+
+def length(mm: float) -> str:
+    """A length with its unit: 1.5 mm, 0.060 in."""
+    return f"{length_number(mm)} {spoken().length}"
+
+
+def size(*mm: float, up: bool = False) -> str:
+    """Sizes of plates and parts, in whole millimetres or tenths of an inch, by ×; ``up`` rounds none down."""
+    step_mm = MM_PER_INCH / 10 if spoken().in_inches else 1.0
+    counts = [math.ceil(v / step_mm - 1e-9) if up else round(v / step_mm) for v in mm]
+    if spoken().in_inches:
+        return " × ".join(f"{n / 10:g}" for n in counts) + " in"
+    return " × ".join(f"{n}" for n in counts) + " mm"
+
+
+def place(x_mm: float, y_mm: float) -> str:
+    """A place on the plate or in a drawing."""
+    digits, per, unit = (3, MM_PER_INCH, "in") if spoken().in_inches else (2, 1.0, "mm")
+    return f"X {x_mm / per:.{digits}f}, Y {y_mm / per:.{digits}f} {unit}"
+
+
+def thickness(mm: float, metal: str | None = None) -> str:
+    """A plate's thickness as it is bought: a gauge stays a gauge, 3/8 in stays 3/8 in."""
+    if not spoken().in_inches:
+        return f"{_plain(mm, 3)} mm"
+    gauge = gauge_of(metal, mm) if metal else None
+    if gauge is not None:
+        return f"{gauge} ga ({mm / MM_PER_INCH:.3f} in)"
+    sixteenths = mm / MM_PER_INCH * 16
+    if mm >= MM_PER_INCH / 8 - 1e-6 and abs(sixteenths - round(sixteenths)) < 0.001:
+        whole, rest = divmod(Fraction(round(sixteenths), 16), 1)
+        said = " ".join(str(n) for n in (whole, rest) if n)
+        return f"{said} in"
+    return f"{mm / MM_PER_INCH:.3f} in"
+
+
+def speed_number(mm_min: float) -> str:
+    """A speed in the shop's unit, without it."""
+    unit = spoken().speed
+    value = mm_min / UNITS["speed"][unit]
+    return _plain(value, {"mm/min": 0, "m/min": 2}.get(unit, 1 if value < 20 else 0))
+
+
+def speed(mm_min: float) -> str:
+    """A speed with its unit: 2100 mm/min, 75 in/min."""
+    return f"{speed_number(mm_min)} {spoken().speed}"
+
+
+def acceleration(mm_s2: float) -> str:
+    """An acceleration with its unit."""
+    return f"{mm_s2 / MM_PER_INCH:.1f} in/s²" if spoken().in_inches else f"{mm_s2:.0f} mm/s²"
+
+
+def pressure(kpa: float) -> str:
+    """A gauge pressure with its unit."""
+    return f"{kpa / UNITS['pressure']['psi']:.0f} psi" if spoken().in_inches else f"{kpa:.0f} kPa"
+
+
+def flow(l_min: float) -> str:
+    """A flow of free gas with its unit."""
+    return (
+        f"{l_min / UNITS['flow']['ft3/min']:.1f} ft³/min" if spoken().in_inches else f"{l_min:.0f} l/min"
+    )
+
+
+def volume(litres: float) -> str:
+    """A vessel's volume with its unit; 1 US gallon = 3.785412 l."""
+    return f"{litres / 3.785412:.0f} gal" if spoken().in_inches else f"{litres:.0f} l"
+
+
+def temperature(celsius: float) -> str:
+    """A temperature with its unit."""
+    return f"{_plain(celsius * 9 / 5 + 32, 0)} °F" if spoken().in_inches else f"{_plain(celsius, 1)} °C"
+
+
+def degrees_between(celsius: float) -> str:
+    """A difference of temperature."""
+    return f"{_plain(celsius * 9 / 5, 0)} °F" if spoken().in_inches else f"{_plain(celsius, 1)} °C"
+
+
+def run(metres: float) -> str:
+    """A run of hose or of cut with its unit."""
+    return f"{_plain(metres / 0.3048, 0)} ft" if spoken().in_inches else f"{_plain(metres, 1)} m"
+
+
+def slope(v_per_mm: float) -> str:
+    """Volts for height: by the millimetre, or by a hundredth of an inch."""
+    if spoken().in_inches:
+        return f"{v_per_mm * MM_PER_INCH / 100:.2f} V per 0.010 in"
+    return f"{_plain(v_per_mm, 2)} V/mm"
+
+
+def volts(v: float) -> str:
+    """An arc voltage with its unit."""
+    return f"{_plain(v, 1)} V"
+
+
+def seconds(s: float) -> str:
+    """A short time with its unit."""
+    return f"{_plain(s, 2)} s"
+
+
+def duration(s: float) -> str:
+    """How long a piece takes."""
+    return f"{s:.0f} s" if s < 90 else f"{s / 60:.1f} min"

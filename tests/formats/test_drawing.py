@@ -16,8 +16,9 @@ from shapely import Polygon
 from orthotome.core.errors import TradeError
 from orthotome.core.path.paths import Arc
 from orthotome.core.path.rings import Ring, depths
-from orthotome.core.pieces import PieceBasis, corner, own_part
-from orthotome.formats.pieces.drawing import read_drawing
+from orthotome.core.pieces import Piece, PieceBasis, corner, own_part
+from orthotome.formats.pieces.curves import Unit
+from orthotome.formats.pieces.drawing import found_in_words, read_drawing
 from orthotome.formats.pieces.dxf import write_dxf
 from orthotome.formats.pieces.own_part import rings_from_file, rings_to_file
 from orthotome.formats.pieces.piece_set import basis_of
@@ -75,6 +76,51 @@ class Dxf(unittest.TestCase):
         for read, drawn in zip(areas(rings), (math.pi / 16, math.pi / 4, 6), strict=True):
             self.assertAlmostEqual(read / 25.4**2 / drawn, 1, delta=0.002)
 
+    def test_what_a_viewer_does_not_show_is_not_read(self) -> None:
+        drawing, space = dxf()
+        space.add_lwpolyline([(0, 0), (90, 0), (90, 60), (0, 60)], close=True)
+        for name, hide in (("OFF", "off"), ("FROZEN", "freeze")):
+            getattr(drawing.layers.add(name), hide)()
+            space.add_circle((20, 20), 5, dxfattribs={"layer": name})
+        space.add_circle((40, 20), 5, dxfattribs={"invisible": 1})
+        block = drawing.blocks.new("HOLE")
+        block.add_circle((0, 0), 6)
+        for layer in ("OFF", "FROZEN"):  # what lies on layer 0 in a block lies on the layer of the block
+            space.add_blockref("HOLE", (60, 40), dxfattribs={"layer": layer})
+        space.add_linear_dim(base=(0, 70), p1=(0, 60), p2=(90, 60)).render()
+        found = read_drawing(text_of(drawing))
+        self.assertEqual(len(found.rings), 1)
+        self.assertEqual(
+            found.notes,
+            ("Left out: 1 × dimension.", "Left out: 1 × hidden block.", "Left out: 4 × hidden entity."),
+        )
+        self.assertEqual(found_in_words(found.rings), "Read: 90 mm × 60 mm, 1 outline, 0 holes.")
+
+    def test_what_is_not_flat_is_refused_with_its_place(self) -> None:
+        for at, draw in (
+            (
+                "X 7.00, Y 8.00",
+                lambda s: s.add_circle((7, 8), 3, dxfattribs={"extrusion": (0, 0.6, 0.8)}),
+            ),
+            ("X 1.00, Y 2.00", lambda s: s.add_line((1, 2, 0), (9, 2, 4))),
+            ("X 10.00, Y 8.00", lambda s: s.add_circle((7, 8, 12), 3)),
+        ):
+            drawing, space = dxf()
+            space.add_lwpolyline([(0, 0), (90, 0), (90, 60), (0, 60)], close=True)
+            draw(space)
+            with self.subTest(at), self.assertRaisesRegex(TradeError, at):
+                read_drawing(text_of(drawing))
+
+    def test_the_unit_that_was_named_holds_and_the_files_own_is_said(self) -> None:
+        drawing, space = dxf(units.MM)
+        space.add_circle((0, 0), 1)
+        found = read_drawing(text_of(drawing), "in")
+        self.assertAlmostEqual(areas(found.rings)[0] / 645.16, math.pi, 2)
+        self.assertEqual(
+            found.notes,
+            ("Its numbers were taken as in, as you said; the file itself says Millimeters.",),
+        )
+
     def test_a_drawing_without_a_unit_asks_for_it(self) -> None:
         drawing, space = dxf(0)
         space.add_circle((0, 0), 1)
@@ -115,6 +161,60 @@ class Svg(unittest.TestCase):
         # Y runs up here: the hole's upper edge lies 10 mm under the rounded part's.
         self.assertAlmostEqual(max(y for _, y in hole.points()), -15, delta=0.03)
 
+    def test_it_is_what_a_viewer_shows(self) -> None:
+        square = '<rect width="40" height="40"/>'
+        shown = {
+            # Two of ours to a millimetre; letterboxed, the smaller of the two scales holds.
+            "frame": (self.svg(square), 400),
+            "letterbox": (self.svg(square, 'width="400mm" height="100mm" viewBox="0 0 400 200"'), 400),
+            "one side": (self.svg(square, 'width="200mm" viewBox="0 0 400 200"'), 400),
+            "nested": (
+                self.svg(f'<svg width="50" height="50" viewBox="0 0 100 100">{square}</svg>'),
+                100,
+            ),
+            "link": (self.svg(f'<a href="#x">{square}</a>'), 400),
+            "copy": (self.svg(f'<defs><g id="s">{square}</g></defs><use href="#s" x="9"/>'), 400),
+            "choice": (self.svg(f"<switch>{square}<circle r='3'/></switch>"), 400),
+            "style": (self.svg(f'<g style="transform:scale(2)">{square}</g>'), 1600),
+            "class": (
+                self.svg(f"<style>.b{{transform:scale(2)}}</style><g class='b'>{square}</g>"),
+                1600,
+            ),
+            "unit": (self.svg(square, 'viewBox="0 0 400 200"'), 1600),
+        }
+        hidden = (
+            f'<g style="display:none">{square}</g>',
+            f'<g visibility="hidden">{square}</g>',
+            '<rect width="9" height="9" fill="none"/>',
+            '<rect width="9" height="9" opacity="0"/>',
+            f"<symbol id='t'>{square}</symbol>",
+            f"<mask id='m'>{square}</mask>",
+            f"<clipPath id='c'>{square}</clipPath>",
+        )
+        for name, (content, area) in shown.items():
+            with self.subTest(name):
+                with_hidden = content.replace(b"</svg>", "".join(hidden).encode() + b"</svg>")
+                unit: Unit | None = "mm" if name == "unit" else None
+                for text in (content, with_hidden if content.count(b"</svg>") == 1 else content):
+                    (read,) = areas(read_drawing(text, unit).rings)
+                    self.assertAlmostEqual(read, area, places=2)
+
+    def test_what_would_be_cut_otherwise_than_it_is_seen_is_refused(self) -> None:
+        square = '<rect width="40" height="40"/>'
+        for body, said in (
+            (f'<g id="top" clip-path="url(#c)">{square}</g>', "behind a clip-path .id top."),
+            (
+                f'<g style="transform-origin:5px 5px;transform:rotate(3deg)">{square}</g>',
+                "origin of its own",
+            ),
+            ('<path d="M0 0 L9 0 L9 9 z L bogus"/>', "makes no sense at “bogus”"),
+            ('<path d="M0 0 L9 0 L9"/>', "too many or too few after “L”"),
+            ('<use href="#nothing"/>', "copies “#nothing”, which is not in it"),
+            ('<rect width="forty" height="40"/>', "not written as SVG"),
+        ):
+            with self.subTest(said), self.assertRaisesRegex(TradeError, said):
+                read_drawing(self.svg(body))
+
     def test_a_drawing_in_pixels_says_what_was_taken_for_an_inch(self) -> None:
         found = read_drawing(self.svg('<rect width="96" height="96"/>', 'width="400" height="300"'))
         self.assertAlmostEqual(areas(found.rings)[0], 645.16, places=6)
@@ -140,6 +240,48 @@ WHOLE = {
 damage = st.one_of(
     st.sampled_from(["-", "e9", "nan", "1e400", "\n", "0", "<", '"']), st.text(max_size=12)
 )
+
+
+class Good(unittest.TestCase):
+    """Drawings that a jet can cut, and that a reader in a hurry would refuse."""
+
+    SHEET = PieceBasis(1.5, 1.2, "clockwise", 2400, 1.5)
+
+    def cut(self, drawing: "ezdxf.document.Drawing") -> Piece:
+        return own_part(self.SHEET, read_drawing(text_of(drawing)).rings, "good")
+
+    def test_small_windows_are_entered_from_their_middle(self) -> None:
+        drawing, space = dxf()
+        space.add_lwpolyline([(0, 0), (90, 0), (90, 60), (0, 60)], close=True)
+        space.add_lwpolyline(
+            [(20, 20), (26, 20), (26, 26), (20, 26)], close=True
+        )  # 6 mm in 1.5 mm plate
+        at = [
+            (60 + 4 * math.cos(t), 30 + 4 * math.sin(t)) for t in (math.pi * i / 60 for i in range(120))
+        ]
+        space.add_lwpolyline(at, close=True)  # a round hole in chords
+        half = [(44, 30, 1), (36, 30, 1)]  # and one in two halves
+        space.add_lwpolyline(half, format="xyb", close=True)
+        piece = self.cut(drawing)
+        starts = [c.pierce_at for c in piece.contours if c.inside]
+        x, y = piece.parts[0].outline[0]
+        middles = [(23, 23), (40, 30), (60, 30)]
+        for mx, my in middles:
+            near = min(math.dist((px - x, py - y), (mx, my)) for px, py in starts)
+            self.assertLess(near, 0.06)
+
+    def test_dust_slivers_and_bulges_of_nothing_are_no_contour_of_their_own(self) -> None:
+        drawing, space = dxf()
+        corners = [(0, 0, 1e-15), (90, 0, -1e-15), (90, 60, 0), (89.98, 60, 0), (0, 60, 1e-16)]
+        space.add_lwpolyline(corners, format="xyb", close=True)
+        space.add_line((20, 20), (40, 20.3))  # an inside corner of less than a degree
+        space.add_line((40, 20.3), (60, 20.1))
+        space.add_line((60, 20.14), (60, 40))  # a gap of 0.04 mm
+        space.add_line((60, 40), (20, 40))
+        space.add_line((20, 40), (20, 20))
+        piece = self.cut(drawing)
+        self.assertEqual([c.inside for c in piece.contours], [True, False])
+        self.assertAlmostEqual(Polygon(piece.parts[0].outline).area, 5400, delta=1)
 
 
 class Refused(unittest.TestCase):

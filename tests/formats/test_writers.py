@@ -7,6 +7,7 @@ from xml.etree import ElementTree
 
 from orthotome.core.machine.axis_map import AxisMap
 from orthotome.core.pieces import Piece, PieceBasis, ladder_speeds, square, strip_ladder
+from orthotome.core.quantities import length
 from orthotome.formats.pieces.gcode import write_gcode
 from orthotome.formats.pieces.svg import write_svg
 from tests.jobs import PLATE_START
@@ -123,7 +124,7 @@ class Program(unittest.TestCase):
             self.assertIn(words, told)
         self.assertTrue(told.isascii())
         x0, y0, x1, y1 = piece.extents_mm
-        self.assertIn(f"X {x0:.1f} to {x1:.1f}, Y {y0:.1f} to {y1:.1f}", told)
+        self.assertIn(f"X {length(x0)} to {length(x1)}, Y {length(y0)} to {length(y1)}", told)
         self.assertGreater(min(x0, y0), 0)
         self.assertGreater(setting.kerf_mm, 0)
 

@@ -23,6 +23,7 @@ _CURVES = {"LINE", "ARC", "CIRCLE", "LWPOLYLINE", "POLYLINE", "SPLINE", "ELLIPSE
 _MOST_DEEP = 20  # of blocks in blocks
 _FRAME_OF_SPLINE = 16  # flag of a vertex that only shapes the curve beside it
 _FLAT = 1e-6
+_LOOKS = 9  # along each span of a spline, to see how much it bends
 
 
 def dxf_edges(content: bytes, unit: Unit | None) -> tuple[list[Move], list[str]]:
@@ -160,13 +161,39 @@ def _points_in_space(entity: Any, scale: float) -> list[Any] | None:
     if kind == "LINE":
         return [entity.dxf.start, entity.dxf.end]
     if kind == "SPLINE":
-        return list(entity.construction_tool().flattening(CURVE_MM / scale))
+        return _spline_points(entity.construction_tool(), CURVE_MM / scale)
     if kind == "ELLIPSE":
         return list(entity.flattening(CURVE_MM / scale))
     if kind == "POLYLINE" and entity.is_3d_polyline:
         points = list(entity.points())
         return [*points, points[0]] if entity.is_closed else points
     return None
+
+
+def _spline_points(spline: Any, within: float) -> list[Any]:
+    """Points of a spline so close that no chord strays farther than that: h^2 / 8 times its second derivative.
+
+    Only where all of its control points are at work, from its knot of the degree to that of its last control point: a
+    closed one is drawn once round, not beyond.
+    """
+    import numpy as np  # noqa: PLC0415 (start-up time)
+    from scipy.interpolate import BSpline  # noqa: PLC0415
+
+    knots, degree = np.array(spline.knots()), int(spline.degree)
+    control = np.array([tuple(p) for p in spline.control_points])
+    weights = np.array(spline.weights()) if spline.is_rational else np.ones(len(control))
+    curve = BSpline(knots, np.column_stack([control * weights[:, None], weights]), degree)
+    found: list[Any] = []
+    spans = np.unique(knots[degree : len(control) + 1])
+    for low, high in pairwise(spans):
+        looked = curve(np.linspace(low, high, _LOOKS))
+        looked = looked[:, :3] / looked[:, 3:]
+        bend = float(np.linalg.norm(np.diff(looked, 2, axis=0), axis=1).max()) * (_LOOKS - 1) ** 2
+        count = max(2, math.ceil(math.sqrt(1.3 * bend / (8 * within))))
+        here = curve(np.linspace(low, high, count, endpoint=False))
+        found += [*(here[:, :3] / here[:, 3:])]
+    last = curve(spans[-1])
+    return [*found, last[:3] / last[3]]
 
 
 def _polyline(entity: Any, scale: float, mirrored: bool) -> tuple[float, list[Move]]:

@@ -10,6 +10,7 @@ import math
 import re
 from collections import Counter
 from collections.abc import Iterator
+from copy import deepcopy
 from typing import Any
 from xml.etree.ElementTree import Element, ParseError, tostring
 
@@ -21,6 +22,9 @@ from orthotome.formats.pieces.curves import BADLY_WRITTEN, PER_MM, Unit, arc_or_
 PIXELS_PER_INCH = 96.0  # of an SVG without a size of its own: what its standard says
 
 _NAMESPACE = "{http://www.w3.org/2000/svg}"
+_XLINK = "{http://www.w3.org/1999/xlink}href"
+_MOST_DEEP = 40  # of shapes in groups in copies
+_PASSED_ON = {"style", "class", "display", "visibility", "fill", "stroke", "opacity"}
 _ONLY_USED = {"symbol", "mask", "marker", "clipPath", "pattern", "filter"}
 _SIZE = re.compile(r"\s*(\d*\.?\d+(?:[eE][-+]?\d+)?)\s*(mm|cm|in|pt|pc|px)?\s*")
 _ARGUMENTS = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7, "Z": 0}
@@ -54,7 +58,7 @@ def svg_edges(content: bytes, unit: Unit | None) -> tuple[list[Move], list[str]]
     for element in elements:
         if isinstance(element, Shape):
             if _is_seen(element):
-                edges += [m for s in Path(element) for m in _moves(s, scale)]
+                edges += [m for s in Path(element).reify() for m in _moves(s, scale)]
             else:
                 left_out["shape that is not seen"] += 1
         elif type(element).__name__ in ("Text", "Image"):
@@ -171,8 +175,32 @@ def _put_right(root: Element) -> None:
             for child in list(parent):
                 if child is not shown:
                     parent.remove(child)
+    originals = {e.get("id"): e for e in root.iter() if e.get("id")}
+    _copy_used(root, originals, 0)
     for symbol in [e for e in root.iter() if _name(e) == "symbol"]:
         symbol.tag = f"{_NAMESPACE}g"
+
+
+def _copy_used(parent: Element, originals: dict[str | None, Element], deep: int) -> None:
+    """Put what is used in the place of each use; the reader would put what is defined in a drawing within the
+    drawing through that one's frame twice."""
+    if deep > _MOST_DEEP:
+        raise TradeError("drawing", f"copies shapes within shapes more than {_MOST_DEEP} deep.")
+    for at, child in enumerate(list(parent)):
+        copied = child
+        if _name(child) == "use":
+            name = (child.get("href") or child.get(_XLINK) or "").strip()
+            original = originals.get(name.removeprefix("#")) if name.startswith("#") else None
+            if original is None:
+                raise TradeError("drawing", f"copies “{name}”, which is not in it.")
+            said = {k: v for k, v in child.attrib.items() if k in _PASSED_ON}
+            moved = f"translate({child.get('x', '0')} {child.get('y', '0')})"
+            said["transform"] = f"{child.get('transform', '')} {moved}"
+            copied = Element(f"{_NAMESPACE}g", said)
+            copied.append(deepcopy(original))
+            parent[at] = copied
+        if _name(child) != "defs":
+            _copy_used(copied, originals, deep + 1)
 
 
 def _is_shown(child: Element) -> bool:

@@ -11,6 +11,7 @@ from orthotome.core.ready.run_through import (
     LastRight,
     ShopRules,
     filter_shade,
+    held_for,
     run_through,
 )
 
@@ -74,6 +75,22 @@ class WhenItIsDue(unittest.TestCase):
         self.assertEqual([due("parts_looked_at", 900, n) for n in (59, 60)], [False, True])
         self.assertFalse(due("axes", 9000, 9000))
         self.assertIn("axes", codes(STEEL, {k: v for k, v in JUST_NOW.items() if k != "axes"}))
+
+    def test_what_was_right_for_one_plate_falls_due_with_the_next(self) -> None:
+        after = {
+            "metal": {"fume"},
+            "plate": {"clamp", "homed", "flat", "dry_run", "water_level"},
+            "set": {"eyes_and_skin", "parts_right", "air_flowing"},
+            "program": {"flat", "dry_run"},
+        }
+        now = held_for(STEEL, "trial 1")
+        zinc = held_for(replace(STEEL, metal="galvanized_steel"), "trial 2")
+        self.assertEqual({h for h in now if now[h] != zinc[h]}, {"metal", "plate", "program"})
+        for hook, due in after.items():
+            last = {c: LastRight(0.1, 1, frozenset({hook})) for c in EVERYTHING}  # type: ignore[arg-type]
+            self.assertEqual(set(codes(STEEL, last)), due, hook)
+        found = run_through(STEEL, {**JUST_NOW, "clamp": LastRight(0.1, 1, frozenset({"plate"}))})
+        self.assertEqual([d.because for d in found], ["another plate since it was right"])
 
     def test_it_says_why_it_asks(self) -> None:
         found = run_through(STEEL, {**JUST_NOW, "parts_looked_at": LastRight(2, 71)})

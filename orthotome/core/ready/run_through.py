@@ -9,6 +9,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
+from orthotome.core.quantities import thickness as plate_words
 from orthotome.core.stock.metals import metal_named
 
 Group = Literal["safe", "parts", "air", "machine", "dry_run", "first_cut"]
@@ -62,25 +63,48 @@ class Case:
         return f"{self.gas} {self.shield_gas or ''}".lower()
 
 
+Hook = Literal["metal", "plate", "set", "program"]
+"""What an answer can hang on: given for one plate, it says nothing of the next."""
+
+HOOKS: dict[Hook, str] = {
+    "metal": "another metal",
+    "plate": "another plate",
+    "set": "another torch set or gas",
+    "program": "another program",
+}
+
+
+def held_for(case: Case, program: str) -> dict[Hook, str]:
+    """What a job's answers are given for; ``program`` names the piece that is to be run."""
+    plate = f"{case.metal}, {case.thickness_mm:g}"
+    fitted = f"{case.torch_set}, {case.amperage_a:g}, {case.gas}, {case.shield_gas or ''}"
+    return {"metal": case.metal, "plate": plate, "set": fitted, "program": program}
+
+
 @dataclass(frozen=True)
 class Item:
-    """One thing to check. ``ask`` and ``if_not`` are told with the case's own numbers."""
+    """One thing to check. ``ask`` and ``if_not`` are told with the case's own numbers.
+
+    It falls due when any of what it ``hangs_on`` is another, however lately it was right.
+    """
 
     code: str
     group: Group
     ask: str
     if_not: str
     every: Every = Every("session")
+    hangs_on: tuple[Hook, ...] = ()
     caution: bool = False
     applies: Callable[[Case], bool] = field(default=lambda _: True, compare=False)
 
 
 @dataclass(frozen=True)
 class LastRight:
-    """When an item was last right on this table: hours and starts ago."""
+    """When an item was last right on this table: hours and starts ago, and what is another since."""
 
     hours: float
     starts: int
+    changed: frozenset[Hook] = frozenset()
 
 
 @dataclass(frozen=True)
@@ -120,16 +144,20 @@ def run_through(
         if not item.applies(case) or (item.code in shop.dropped and not item.caution):
             continue
         timed = item if item.caution else replace(item, every=shop.every.get(item.code, item.every))
-        because = _because(timed.every, last.get(item.code))
+        because = _because(timed, last.get(item.code))
         if because or whole:
             due.append(Due(_told(timed, case), because or "not due yet"))
     return tuple(due)
 
 
-def _because(every: Every, last: LastRight | None) -> str | None:
+def _because(item: Item, last: LastRight | None) -> str | None:
     """Why an item is due, or None while its last answer holds."""
+    every = item.every
     if last is None:
         return "never checked on this table"
+    changed = next((HOOKS[h] for h in item.hangs_on if h in last.changed), None)
+    if changed is not None:
+        return f"{changed} since it was right"
     if every.period == "once":
         return None
     if every.period == "starts":
@@ -151,7 +179,7 @@ def _told(item: Item, case: Case) -> Item:
         "metal": metal.label,
         "fume": metal.fume or "",
         "gas": case.gas if not case.shield_gas else f"{case.gas} and {case.shield_gas}",
-        "thickness": f"{case.thickness_mm:g}",
+        "plate": plate_words(case.thickness_mm, case.metal),
     }
     if item.code.startswith(OWN):
         return item  # a shop's own words stand as they were typed, braces and all
@@ -182,6 +210,7 @@ ITEMS: Sequence[Item] = (
         "ears too. Local rules may ask more.",
         "Do not start: an arc blinds in the time it takes to look. Screens up, bystanders out.",
         caution=True,
+        hangs_on=("set",),
     ),
     Item(
         "fume",
@@ -189,6 +218,7 @@ ITEMS: Sequence[Item] = (
         "Extraction runs before the arc. {fume}",
         "Do not start without extraction; a mask by your safety sheet comes on top, not instead.",
         caution=True,
+        hangs_on=("metal",),
     ),
     Item(
         "fire",
@@ -206,6 +236,7 @@ ITEMS: Sequence[Item] = (
         "Do not cut aluminium here until the tank is aired as its manual says.",
         caution=True,
         applies=lambda c: _is_aluminium(c) and _is_wet(c),
+        hangs_on=("metal",),
     ),
     Item(
         "aluminium_dust",
@@ -215,6 +246,7 @@ ITEMS: Sequence[Item] = (
         "Clean the collector first: aluminium dust burns and explodes.",
         caution=True,
         applies=lambda c: _is_aluminium(c) and not _is_wet(c),
+        hangs_on=("metal",),
     ),
     Item(
         "asphyxiation",
@@ -224,6 +256,7 @@ ITEMS: Sequence[Item] = (
         "Air the room first; ask a gas fitter where it cannot be.",
         caution=True,
         applies=_holds_gas("nitrogen", "argon"),
+        hangs_on=("set",),
     ),
     Item(
         "hydrogen_gas",
@@ -232,6 +265,7 @@ ITEMS: Sequence[Item] = (
         "Close the cylinder and have a gas fitter look.",
         caution=True,
         applies=_holds_gas("hydrogen"),
+        hangs_on=("set",),
     ),
     Item(
         "shock",
@@ -262,6 +296,7 @@ ITEMS: Sequence[Item] = (
         "Is the {set} in the torch, all of one set, and the source at {amperage} A?",
         "Source off and isolated, then fit one whole set and set its amperage: above the rating the "
         "nozzle is destroyed.",
+        hangs_on=("set",),
     ),
     Item(
         "parts_looked_at",
@@ -276,12 +311,14 @@ ITEMS: Sequence[Item] = (
         "parts",
         "Work clamp on bright metal, on the plate or the slats it lies on?",
         "Grind a bright spot and clamp there: a poor return wanders the arc and confuses touch-off.",
+        hangs_on=("plate",),
     ),
     Item(
         "air_flowing",
         "air",
         "Does the pressure at the source hold while the gas flows?",
         "Look at regulator, filter and hose; the Machine page works out where it is lost.",
+        hangs_on=("set",),
     ),
     Item(
         "air_drained",
@@ -297,6 +334,7 @@ ITEMS: Sequence[Item] = (
         "Cylinders of {gas} open, and enough in them for the job?",
         "Open or change them; the Machine page works out how long they last.",
         applies=lambda c: c.all_gases.strip() not in ("air", "air air"),
+        hangs_on=("set",),
     ),
     Item(
         "water_level",
@@ -304,6 +342,7 @@ ITEMS: Sequence[Item] = (
         "Water at the level these settings hold for?",
         "Set the level: water at the plate is another process, and its settings another row.",
         applies=_is_wet,
+        hangs_on=("plate",),
     ),
     Item(
         "downdraft",
@@ -311,6 +350,7 @@ ITEMS: Sequence[Item] = (
         "Fan running, draught felt under this plate?",
         "Clean filters and close the zones that are not under the plate.",
         applies=lambda c: c.bed == "downdraft",
+        hangs_on=("plate",),
     ),
     Item(
         "axes",
@@ -325,12 +365,17 @@ ITEMS: Sequence[Item] = (
         "machine",
         "Homed since the power came on, and the program's zero at the plate's corner?",
         "Home it, run the torch along the edge to square the plate, and set the zero again.",
+        hangs_on=("plate",),
     ),
     Item(
         "flat",
         "machine",
-        "Test piece on flat, {thickness} mm {metal} (measured), and the program's extents on the plate?",
+        "Test piece on flat, {plate} {metal} (measured), and the program's extents on the plate?",
         "Measure and move: a warped corner is a height error, a wrong sheet a wrong setting.",
+        hangs_on=(
+            "plate",
+            "program",
+        ),
     ),
     Item(
         "touch_off_ohmic",
@@ -338,6 +383,7 @@ ITEMS: Sequence[Item] = (
         "Touch-off tried: clip on, cap and shield clean and dry?",
         "Clean the shield, seat the clip, dry the plate; try it on bare metal.",
         applies=lambda c: c.touch_off == "ohmic",
+        hangs_on=("plate",),
     ),
     Item(
         "touch_off_float",
@@ -352,12 +398,20 @@ ITEMS: Sequence[Item] = (
         "Torch set to pierce height with a gauge block, not by eye?",
         "Lay a block of that thickness under it: by eye it ends up high, and the edge bevels.",
         applies=lambda c: c.touch_off == "none" or c.height_control == "by_hand",
+        hangs_on=(
+            "plate",
+            "set",
+        ),
     ),
     Item(
         "dry_run",
         "dry_run",
         "Dry run done with the torch off AND height control off: path, touch-off and drop to height seen?",
         "Switch height control off first: left on, the controller waits for an arc signal that never comes.",
+        hangs_on=(
+            "plate",
+            "program",
+        ),
     ),
     Item(
         "switches_itself_on",
@@ -365,6 +419,7 @@ ITEMS: Sequence[Item] = (
         "Height control still off after the program started? Some controllers switch it on by themselves.",
         "Take its words out of the program, or use the dry-run program of the piece.",
         applies=lambda c: c.height_control == "voltage" and c.switches_itself_on is not False,
+        hangs_on=("program",),
     ),
     Item(
         "first_fixed",
@@ -372,5 +427,9 @@ ITEMS: Sequence[Item] = (
         "First cut at fixed height, height control off, on flat plate: will you note the volts?",
         "Do: they tie volts to height on this table with these parts, and cost nothing.",
         applies=lambda c: c.height_control == "voltage",
+        hangs_on=(
+            "plate",
+            "set",
+        ),
     ),
 )

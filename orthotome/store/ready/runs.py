@@ -1,7 +1,7 @@
 """Run-throughs before cutting: who checked what, when, and what was skipped."""
 
 import json
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import cast
@@ -17,9 +17,11 @@ from orthotome.core.ready.run_through import (
     Due,
     Every,
     Group,
+    Hook,
     Item,
     LastRight,
     ShopRules,
+    held_for,
     run_through,
 )
 from orthotome.store import changes
@@ -67,8 +69,12 @@ def readiness(session: Session, table_id: int, *, whole: bool = False) -> Readin
     case = _case(session, table, trial)
     run = _open_run(session, table_id)
     answers = answers_of(session, run) if run else {}
-    due = run_through(case, _last_right(session, table), rules(session), whole=whole)
-    return Readiness(case, due, answers, run)
+    held = held_for(case, _program(trial))
+    due = run_through(case, _last_right(session, table, held), rules(session), whole=whole)
+    asked = {d.item.code for d in due} if not whole else set()
+    # What was right for another plate is no answer for this one.
+    standing = {c: a for c, a in answers.items() if c not in asked or a.answer not in HOLDS}
+    return Readiness(case, due, standing, run)
 
 
 def answer(session: Session, table_id: int, code: str, given: str, *, note: str = "") -> Readiness:
@@ -89,6 +95,8 @@ def answer(session: Session, table_id: int, code: str, given: str, *, note: str 
     kept = state.answers.get(code) or ReadinessAnswer(run_id=run.id, code=code, asked="", answer="")
     kept.asked, kept.answer, kept.note, kept.answered_by = item.ask, given, note, by
     kept.answered_at, kept.starts = now(), fittings.starts_of_table(session, table_id)
+    program = _program(shop.bench_trial(session, table_id))
+    kept.held_for = json.dumps(held_for(state.case, program))
     session.add(kept)
     session.flush()
     return readiness(session, table_id)
@@ -210,16 +218,30 @@ def _open_run(session: Session, table_id: int) -> ReadinessRun | None:
     return newest if _hours_since(newest.begun_at) < SESSION_H else None
 
 
-def _last_right(session: Session, table: CuttingTable) -> dict[str, LastRight]:
+def _program(trial: Trial | None) -> str:
+    """What names the programs that are run: those of one trial are the same few pieces."""
+    return f"trial {trial.id}" if trial else ""
+
+
+def _last_right(session: Session, table: CuttingTable, held: Mapping[Hook, str]) -> dict[str, LastRight]:
     of_table = select(func.max(ReadinessAnswer.id)).join(ReadinessRun)
     newest = of_table.where(ReadinessRun.table_id == table.id).group_by(col(ReadinessAnswer.code))
     query = select(ReadinessAnswer).where(col(ReadinessAnswer.id).in_(newest))
     starts = fittings.starts_of_table(session, table.id or 0)
     return {
-        a.code: LastRight(_hours_since(a.answered_at), max(0, starts - a.starts))
+        a.code: LastRight(
+            _hours_since(a.answered_at),
+            max(0, starts - a.starts),
+            _changed(json.loads(a.held_for), held),
+        )
         for a in session.exec(query)
         if a.answer in HOLDS
     }
+
+
+def _changed(then: Mapping[str, str], now_held: Mapping[Hook, str]) -> frozenset[Hook]:
+    """What is another since; of an answer that does not say what it was given for, all may be."""
+    return frozenset(hook for hook, held in now_held.items() if then.get(hook) != held)
 
 
 def _hours_since(then: datetime) -> float:

@@ -33,6 +33,7 @@ class ReadinessAnswer(SQLModel, table=True):
     asked: str
     answer: str
     note: str = ""
+    held_for: str = "{}"  # JSON: the metal, plate, torch set and program it was given for
     starts: int = 0  # of the table until then, whatever parts were fitted
     answered_at: datetime = Field(default_factory=now)
     answered_by: str = ""

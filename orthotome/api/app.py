@@ -4,7 +4,7 @@ from collections.abc import AsyncIterator, Callable
 from contextlib import asynccontextmanager
 from pathlib import Path
 
-from fastapi import FastAPI
+from fastapi import Depends, FastAPI
 
 from orthotome import __version__
 from orthotome.api import front_end, problems
@@ -12,6 +12,7 @@ from orthotome.api.bench import routes as bench
 from orthotome.api.bench.judging import Judge
 from orthotome.api.book import routes as book
 from orthotome.api.choose import routes as choose
+from orthotome.api.depends import speak_the_shops_units
 from orthotome.api.guard import Guard
 from orthotome.api.height import routes as height
 from orthotome.api.log import routes as log
@@ -62,7 +63,7 @@ def create_app(
     app.state.judge = Judge()
     app.state.open_door = open_door
     for room in (shop, machine, height, torch, ready, book, choose, trial, log, bench, pieces, plates):
-        app.include_router(room.router, prefix="/api")
+        app.include_router(room.router, prefix="/api", dependencies=[Depends(speak_the_shops_units)])
     problems.install(app)
     front_end.install(app, built)
     app.add_middleware(Guard)

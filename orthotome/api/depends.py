@@ -12,8 +12,10 @@ from pydantic import BaseModel
 from sqlmodel import Session
 
 from orthotome.api.bench.judging import Judge
+from orthotome.core.quantities import ShopUnits, speak
 from orthotome.core.trial.table_door import TableDoor
 from orthotome.store.database import Database
+from orthotome.store.shop import shop
 
 PERSON_HEADER = "orthotome-person"
 MOST_OF_A_NAME = 80
@@ -51,6 +53,16 @@ def _open_door(request: Request) -> Callable[[int], TableDoor]:
 
 def _judge(request: Request) -> Judge:
     return cast(Judge, request.app.state.judge)
+
+
+async def speak_the_shops_units(request: Request) -> None:
+    """Every sentence of this request is said in the shop's units.
+
+    In the request's own task, so that whatever works for it, on any thread, says them too.
+    """
+    with cast(Database, request.app.state.database).read() as session:
+        found = shop.the_shop(session)
+        speak(ShopUnits(found.length_unit, found.speed_unit))
 
 
 Store = Annotated[SignedStore, Depends(_store)]

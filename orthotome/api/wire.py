@@ -2,7 +2,9 @@
 
 from typing import Annotated
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, computed_field
+
+from orthotome.core.quantities import thickness
 
 Key = Annotated[str, Field(min_length=1, max_length=80)]
 
@@ -18,3 +20,16 @@ class Problem(BaseModel):
     status: int
     detail: str
     errors: list[dict[str, str]]
+
+
+class Plated(BaseModel):
+    """Something of one metal and thickness, which is said as it is bought: 8 mm, 14 ga, 3/8 in."""
+
+    metal: str
+    thickness_mm: float
+
+    @computed_field  # type: ignore[prop-decorator]
+    @property
+    def plate(self) -> str:
+        """The thickness in the shop's own words."""
+        return thickness(self.thickness_mm, self.metal)

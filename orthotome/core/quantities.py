@@ -167,6 +167,12 @@ def volume(litres: float) -> str:
     return f"{litres / 3.785412:.0f} gal" if spoken().in_inches else f"{litres:.0f} l"
 
 
+def free_gas(litres: float) -> str:
+    """A volume of gas at the air's pressure."""
+    per_foot = UNITS["flow"]["ft3/min"]
+    return f"{litres / per_foot:.0f} ft³" if spoken().in_inches else f"{litres:.0f} l"
+
+
 def temperature(celsius: float) -> str:
     """A temperature with its unit."""
     return f"{_plain(celsius * 9 / 5 + 32, 0)} °F" if spoken().in_inches else f"{_plain(celsius, 1)} °C"
@@ -183,9 +189,9 @@ def run(metres: float) -> str:
 
 
 def slope(v_per_mm: float) -> str:
-    """Volts for height: by the millimetre, or by a hundredth of an inch."""
+    """Volts for height."""
     if spoken().in_inches:
-        return f"{v_per_mm * MM_PER_INCH / 100:.2f} V per 0.010 in"
+        return f"{v_per_mm * MM_PER_INCH:.0f} V/in"
     return f"{_plain(v_per_mm, 2)} V/mm"
 
 

@@ -15,13 +15,13 @@ from orthotome.core.stock.gauges import MM_PER_INCH, gauge_thickness_mm
 
 # Factor from the unit to the kept unit of its quantity. Exact by definition of the inch (25.4 mm).
 UNITS: dict[str, dict[str, float]] = {
-    "length": {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": MM_PER_INCH, "thou": MM_PER_INCH / 1000},
+    "length": {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": MM_PER_INCH, "ft": 304.8, "thou": 0.0254},
     "speed": {
         "mm/min": 1.0,
         "m/min": 1000.0,
         "mm/s": 60.0,
         "in/min": MM_PER_INCH,
-        "in/s": MM_PER_INCH * 60,
+        "in/s": 1524.0,
     },
     "voltage": {"V": 1.0},
     "time": {"s": 1.0, "ms": 0.001},
@@ -31,6 +31,25 @@ UNITS: dict[str, dict[str, float]] = {
     # Gauge pressure; 1 psi = 6.894757 kPa, 1 bar = 100 kPa. A flow of free gas; 1 ft3 = 28.316847 l.
     "pressure": {"kPa": 1.0, "bar": 100.0, "MPa": 1000.0, "psi": 6.894757},
     "flow": {"l/min": 1.0, "m3/h": 1000 / 60, "ft3/min": 28.316847, "ft3/h": 28.316847 / 60},
+    "volume": {"l": 1.0, "m3": 1000.0, "gal": 3.785412, "ft3": 28.316847},  # US gallon
+    "run": {"m": 1.0, "ft": 0.3048, "cm": 0.01, "in": 0.0254},
+    "slope": {"V/mm": 1.0, "V/in": 1 / MM_PER_INCH},
+    "temperature": {"C": 1.0, "F": 5 / 9},
+}
+_ZERO_OF = {"F": 32.0}  # what stands at the kept unit's zero
+
+# What a number of the trade can mean, in the kept unit, lowest and highest; farther out it is questioned. Wide:
+# from the thinnest sheet with the smallest set to plate that is only severed. Assumptions.
+SENSE: dict[str, tuple[float, float]] = {
+    "cut_speed": (60.0, 15_000.0),
+    "thickness": (0.3, 160.0),
+    "cut_height": (0.2, 15.0),
+    "pierce_height": (0.5, 40.0),
+    "pierce_delay": (0.0, 15.0),
+    "kerf": (0.3, 12.0),
+    "arc_voltage": (40.0, 300.0),
+    "acceleration": (20.0, 20_000.0),
+    "rapid": (300.0, 80_000.0),
 }
 
 # How people write them.
@@ -41,7 +60,8 @@ _SPELLINGS: dict[str, str] = {
     "v": "V", "volt": "V", "volts": "V", "sec": "s", "secs": "s", "seconds": "s",
     "mm/s²": "mm/s2", "m/s²": "m/s2", "in/s²": "in/s2", "kpa": "kPa", "bars": "bar", "mpa": "MPa", "psig": "psi", "barg": "bar",
     "lpm": "l/min", "l/m": "l/min", "m³/h": "m3/h", "cfm": "ft3/min", "scfm": "ft3/min",
-    "cfh": "ft3/h", "scfh": "ft3/h", "°": "deg", "degree": "deg", "degrees": "deg", "a": "A", "amp": "A", "amps": "A",
+    "cfh": "ft3/h", "scfh": "ft3/h", "ft³/min": "ft3/min", "ft³/h": "ft3/h", "feet": "ft", "v/mm": "V/mm", "v/in": "V/in",
+    "°c": "C", "c": "C", "°f": "F", "f": "F", "litres": "l", "liters": "l", "gallons": "gal", "ft³": "ft3", "°": "deg", "degree": "deg", "degrees": "deg", "a": "A", "amp": "A", "amps": "A",
 }  # fmt: skip
 
 _GAUGE = re.compile(r"^(?:#\s*(\d+)|(\d+)\s*(?:ga|gauge|g)\.?)$")
@@ -77,6 +97,7 @@ def read_quantity(
     default_unit: str,
     metal: str | None = None,
     expected: float | None = None,
+    means: str | None = None,
     field: str = "value",
 ) -> Quantity:
     """Read text such as ``95 ipm``, ``0.07 in``, ``5/16``, ``14 ga`` or ``2.4 m/min``.
@@ -84,42 +105,75 @@ def read_quantity(
     A bare fraction of a length is inches (nobody writes 5/16 mm); any other bare number is in
     ``default_unit``. Gauges need ``metal``. ``expected`` (kept unit) is what the starting row says;
     a value more than three times off it either way is questioned, and the unit that would make it
-    fit is named. Raises TradeError naming ``field`` for text that is no such quantity.
+    fit is named. ``means`` is a key of SENSE: beyond what such a number can mean it is questioned too.
+    Raises TradeError naming ``field`` for text that is no such quantity.
     """
     cleaned = text.strip().lower()
     if quantity == "length" and (gauge := _GAUGE.match(cleaned)):
         if metal is None:
             raise TradeError(field, "choose the metal first: a gauge differs from metal to metal.")
         return Quantity(gauge_thickness_mm(metal, int(gauge[1] or gauge[2])), "ga")
-    number, typed_unit, is_fraction = _split(cleaned, text, quantity, field)
+    number, typed_unit, is_fraction = _split(cleaned, text, quantity, field, default_unit)
     if not typed_unit:
         typed_unit = "in" if is_fraction and quantity == "length" else default_unit
     factors = UNITS[quantity]
     if typed_unit not in factors:
         raise TradeError(field, f"“{typed_unit}” is not a unit of {quantity}: use {', '.join(factors)}.")
-    value = number * factors[typed_unit]
-    return Quantity(value, typed_unit, _doubt(number, value, typed_unit, quantity, expected))
+    # In fractions, so that 3/8 in is 9.525 mm and not a millionth of a millionth less.
+    exact = (number - Fraction(str(_ZERO_OF.get(typed_unit, 0.0)))) * Fraction(str(factors[typed_unit]))
+    value = float(exact)
+    doubt = _doubt(float(number), value, typed_unit, quantity, expected)
+    return Quantity(
+        value, typed_unit, doubt or _nonsense(float(number), value, typed_unit, quantity, means)
+    )
 
 
-def _split(cleaned: str, text: str, quantity: str, field: str) -> tuple[float, str, bool]:
+def _split(
+    cleaned: str, text: str, quantity: str, field: str, default_unit: str
+) -> tuple[Fraction, str, bool]:
     found = _NUMBER.match(cleaned)
     if found is None:
-        example = {"length": "1.5, 0.06 in or 5/16", "speed": "2400, 95 ipm or 2.4 m/min"}
-        raise TradeError(
-            field, f"“{text.strip()}” is not a {quantity}: write {example.get(quantity, 'a number')}."
-        )
-    sign = -1.0 if found["sign"] in ("-", "−") else 1.0
+        example = _EXAMPLES.get(default_unit, "a number")
+        raise TradeError(field, f"“{text.strip()}” is not a {quantity}: write {example}.")
+    sign = -1 if found["sign"] in ("-", "−") else 1
     numerator, denominator = found["num"] or found["only_num"], found["den"] or found["only_den"]
     if numerator is None:
-        number = float(found["decimal"].replace(",", "."))
+        number = Fraction(found["decimal"].replace(",", "."))
     elif int(denominator) == 0:
         raise TradeError(field, f"“{text.strip()}” divides by nothing.")
     else:
-        number = float(int(found["whole"] or 0) + Fraction(int(numerator), int(denominator)))
-    if not math.isfinite(number):
+        number = int(found["whole"] or 0) + Fraction(int(numerator), int(denominator))
+    if number > 1e300:
         raise TradeError(field, f"“{text.strip()}” is too large to be a {quantity}.")
     unit = found["unit"]
     return sign * number, _SPELLINGS.get(unit, unit), numerator is not None
+
+
+_EXAMPLES = {
+    "mm": "1.5, 0.06 in or 5/16",
+    "in": "0.06, 1/16 or 1.5 mm",
+    "thou": "60, 0.06 in or 1.5 mm",
+    "mm/min": "2400, 95 in/min or 2.4 m/min",
+    "m/min": "2.4, 2400 mm/min or 95 in/min",
+    "in/min": "95 or 2.4 m/min",
+}
+
+
+def _nonsense(number: float, value: float, unit: str, quantity: str, means: str | None) -> str | None:
+    """A question where a number is none that its quantity has in this trade."""
+    if means is None:
+        return None
+    low, high = SENSE[means]
+    if low <= value <= high:
+        return None
+    factors = UNITS[quantity]
+    near = [u for u in factors if u != unit and low <= number * factors[u] <= high]
+    meant = f" Did you mean {number:g} {near[0]}?" if near else ""
+    what = means.replace("_", " ")
+    return (
+        f"{number:g} {unit} is no usual {what}: {low / factors[unit]:.3g} to {high / factors[unit]:.3g} {unit} is."
+        f"{meant}"
+    )
 
 
 def _doubt(number: float, value: float, unit: str, quantity: str, expected: float | None) -> str | None:

@@ -68,7 +68,7 @@ class Judged(unittest.TestCase):
     def test_a_compressor_that_does_not_carry_the_source(self) -> None:
         said = verdict(SHORT, "delivery")
         self.assertEqual(said[0], "short")
-        self.assertIn("150 l/min delivered against 200 needed", said[1])
+        self.assertIn("150 l/min delivered against 200 l/min needed", said[1])
         self.assertIn("about 4 min of arc", verdict(SHORT, "ride_through")[1])
 
     def test_half_as_much_again_is_enough_and_the_tank_never_falls(self) -> None:

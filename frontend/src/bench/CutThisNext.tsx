@@ -2,14 +2,7 @@ import Button from '@mui/material/Button';
 import { lazy, Suspense, useState } from 'react';
 import { Notice } from '../kit/Notice';
 import { TemperBar } from '../kit/TemperBar';
-import {
-  showChange,
-  showLength,
-  showSpeed,
-  showThickness,
-  type Shown,
-  type ShopUnits,
-} from '../kit/units';
+import { showChange, showLength, showSpeed, type Shown, type ShopUnits } from '../kit/units';
 import styles from './bench.module.css';
 import { OpeningLadder } from './OpeningLadder';
 import { ReadyLine } from './ReadyLine';
@@ -38,12 +31,11 @@ interface Props {
 /** What to set, how it differs from the last cut, why, and the chance that it passes. */
 export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate, onReadAgain }: Props) {
   const { trial, advice } = bench;
-  const thickness = showThickness(trial.thickness_mm, units);
   return (
     <section className={styles.next} aria-labelledby="job">
       <header className={styles.jobHead}>
         <h1 id="job">
-          {thickness.text} {thickness.unit} {trial.metal_label}
+          {trial.plate} {trial.metal_label}
         </h1>
         {!trial.recipe_id && <ReadyLine tableId={trial.table_id} />}
       </header>
@@ -302,7 +294,7 @@ function Settings({ bench, units }: { bench: Bench; units: ShopUnits }) {
 const signed = (value: number): string => `${value < 0 ? '\u2212' : ''}${Math.abs(value).toFixed(1)}`;
 
 function originOf(bench: Bench): string {
-  const rows = bench.trial.start_sources.map((r) => `${r.thickness_mm} mm (${r.source})`);
+  const rows = bench.trial.start_sources.map((r) => `${r.plate} (${r.source})`);
   if (bench.trial.start_how === 'typed' || rows.length === 0) return 'Starting number typed in.';
   if (bench.trial.start_how === 'row') return `From the Book's row at ${rows[0] ?? ''}.`;
   if (bench.trial.start_how === 'interpolated')

@@ -2,12 +2,11 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { answered, api } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
-import { showThickness, type ShopUnits } from '../kit/units';
 import styles from './bench.module.css';
 import type { Bench } from './model';
 
 /** Which earlier trials of this table sharpen the advice, and the switch that leaves them out. */
-export function EarlierTrials({ bench, units }: { bench: Bench; units: ShopUnits }) {
+export function EarlierTrials({ bench }: { bench: Bench }) {
   const { trial, earlier } = bench;
   const queries = useQueryClient();
   const used = !trial.on_its_own;
@@ -35,17 +34,14 @@ export function EarlierTrials({ bench, units }: { bench: Bench; units: ShopUnits
         Learn from earlier trials here
       </button>
       <p>
-        {earlier.map((e, i) => {
-          const { text, unit } = showThickness(e.thickness_mm, units);
-          return (
-            <span key={e.id}>
-              {i > 0 && ', '}
-              <Link to={`/trials/${e.id}`}>
-                {text} {unit} {e.metal_label}
-              </Link>
-            </span>
-          );
-        })}
+        {earlier.map((e, i) => (
+          <span key={e.id}>
+            {i > 0 && ', '}
+            <Link to={`/trials/${e.id}`}>
+              {e.plate} {e.metal_label}
+            </Link>
+          </span>
+        ))}
         {used ? ': swirl, spread and gauge; where square lies, for the same stock.' : ': left out.'}
       </p>
       {set.isError && <Notice kind="refusal">{refusalText(set.error)}</Notice>}

@@ -51,7 +51,7 @@ export function Evidence({
           </li>
         ))}
       </ul>
-      <EarlierTrials bench={bench} units={units} />
+      <EarlierTrials bench={bench} />
       <p className={styles.more}>
         <Link to={`/trials/${bench.trial.id}`}>All cuts and readings</Link>
       </p>

@@ -115,7 +115,6 @@ function BookSheets({ units }: { units: ShopUnits }) {
 }
 
 function RecipeCard({ recipe: r, units }: { recipe: RecipeLine; units: ShopUnits }) {
-  const thickness = showThickness(r.thickness_mm, units);
   return (
     <li>
       <Link to={`/book/recipes/${r.id}`} className={styles.card} data-old={!r.in_force}>
@@ -131,7 +130,7 @@ function RecipeCard({ recipe: r, units }: { recipe: RecipeLine; units: ShopUnits
         />
         <span className={styles.what}>
           <strong>
-            {thickness.text} {thickness.unit} {r.metal_label}
+            {r.plate} {r.metal_label}
           </strong>
           <span>
             {r.torch_set}, {r.table_name}

@@ -5,7 +5,7 @@ import { Link, useSearchParams } from 'react-router';
 import type { BookRow } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery } from '../kit/queries';
-import { showLength, showSpeed, showThickness, type ShopUnits } from '../kit/units';
+import { showAlong, withUnit, showLength, showSpeed, showThickness, type ShopUnits } from '../kit/units';
 import styles from './book.module.css';
 import { historyQuery, sheetQuery, type Sheet } from './queries';
 import { RowDialog } from './RowDialog';
@@ -125,13 +125,12 @@ function RowLine({
 }) {
   const [open, setOpen] = useState(false);
   const before = useQuery({ ...historyQuery(r.id), enabled: open });
-  const thickness = showThickness(r.thickness_mm, units);
   const wrong = new Set(sheet.breaks.filter((b) => b.row_id === r.id).map((b) => b.quantity));
   return (
     <li data-wrong={wrong.size > 0}>
       <strong>
         {wrong.size > 0 && '▲ '}
-        {thickness.text} {thickness.unit}
+        {r.plate}
       </strong>
       <span>
         <b data-wrong={wrong.has('speed_mm_min')}>{showSpeed(r.speed_mm_min, units).text}</b>{' '}
@@ -180,8 +179,8 @@ function RowLine({
 
 function details(r: BookRow, units: ShopUnits): string {
   const some = [
-    r.gas_pressure_kpa && `gas ${r.gas_pressure_kpa} kPa`,
-    r.gas_flow_l_min && `${r.gas_flow_l_min} l/min`,
+    r.gas_pressure_kpa && `gas ${withUnit(showAlong('pressure', r.gas_pressure_kpa, units))}`,
+    r.gas_flow_l_min && withUnit(showAlong('flow', r.gas_flow_l_min, units)),
     r.shield_gas && `shield ${r.shield_gas}`,
     r.surface,
     r.bed && `${r.bed} bed`,

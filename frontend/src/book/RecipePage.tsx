@@ -6,7 +6,7 @@ import { Figure } from '../kit/Figure';
 import { KerfSection } from '../kit/KerfSection';
 import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery } from '../kit/queries';
-import { showDegrees, showLength, showSpeed, showThickness, type ShopUnits } from '../kit/units';
+import { showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units';
 import styles from './book.module.css';
 import { provenCut } from './model';
 
@@ -27,7 +27,6 @@ export function RecipePage() {
 
 function Shown({ r, units }: { r: Recipe; units: ShopUnits }) {
   const { setting, torch_set: torch, evidence } = r.recipe;
-  const thickness = showThickness(r.recipe.thickness_mm, units);
   const cut = provenCut(r);
   const target = evidence.target;
   return (
@@ -35,7 +34,7 @@ function Shown({ r, units }: { r: Recipe; units: ShopUnits }) {
       <header>
         <div>
           <h1>
-            {thickness.text} {thickness.unit} {r.recipe.metal.replace('_', ' ')}
+            {r.plate} {r.recipe.metal.replace('_', ' ')}
             {r.recipe.title && `, ${r.recipe.title}`}
           </h1>
           <p className="soft">

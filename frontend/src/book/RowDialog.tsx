@@ -12,7 +12,7 @@ import { QuantityField } from '../kit/QuantityField';
 import { metalsQuery, torchSetsQuery } from '../kit/queries';
 import { TextField } from '../kit/TextField';
 import { useSay } from '../kit/undo';
-import { showLength, showSpeed, showThickness, type ShopUnits } from '../kit/units';
+import { showAlong, showLength, showSpeed, showThickness, unitOf, type ShopUnits } from '../kit/units';
 import { useStillReading } from '../kit/reading';
 import styles from './book.module.css';
 import type { Sheet } from './queries';
@@ -127,30 +127,49 @@ export function RowDialog({ of, row, units, onClose }: Props) {
             </>
           )}
           <div className={styles.rowNumbers}>
-            <QuantityField label="Thickness" {...length} metal={metal} {...field('thickness_mm')} />
+            <QuantityField
+              label="Thickness"
+              means="thickness"
+              {...length}
+              metal={metal}
+              {...field('thickness_mm')}
+            />
             <QuantityField
               label="Speed"
               quantity="speed"
+              means="cut_speed"
               unit={units.speed_unit}
               {...field('speed_mm_min')}
             />
             <QuantityField
               label="Arc voltage"
               quantity="voltage"
+              means="arc_voltage"
               unit="V"
               help="empty where it gives none"
               {...field('arc_voltage_v')}
             />
-            <QuantityField label="Cut height" {...length} {...field('cut_height_mm')} />
-            <QuantityField label="Pierce height" {...length} {...field('pierce_height_mm')} />
+            <QuantityField
+              label="Cut height"
+              means="cut_height"
+              {...length}
+              {...field('cut_height_mm')}
+            />
+            <QuantityField
+              label="Pierce height"
+              means="pierce_height"
+              {...length}
+              {...field('pierce_height_mm')}
+            />
             <QuantityField
               label="Pierce delay"
               quantity="time"
+              means="pierce_delay"
               unit="s"
               help="0 is a value"
               {...field('pierce_delay_s')}
             />
-            <QuantityField label="Kerf" {...length} {...field('kerf_mm')} />
+            <QuantityField label="Kerf" means="kerf" {...length} {...field('kerf_mm')} />
             <QuantityField
               label="Amperage"
               quantity="current"
@@ -182,25 +201,25 @@ export function RowDialog({ of, row, units, onClose }: Props) {
               <QuantityField
                 label="Gas pressure"
                 quantity="pressure"
-                unit="kPa"
+                unit={unitOf('pressure', units)}
                 {...field('gas_pressure_kpa')}
               />
               <QuantityField
                 label="Gas flow"
                 quantity="flow"
-                unit="l/min"
+                unit={unitOf('flow', units)}
                 {...field('gas_flow_l_min')}
               />
               <QuantityField
                 label="Shield pressure"
                 quantity="pressure"
-                unit="kPa"
+                unit={unitOf('pressure', units)}
                 {...field('shield_pressure_kpa')}
               />
               <QuantityField
                 label="Shield flow"
                 quantity="flow"
-                unit="l/min"
+                unit={unitOf('flow', units)}
                 {...field('shield_flow_l_min')}
               />
               <TextField
@@ -283,5 +302,7 @@ function initialText(name: Name, row: BookRow | null, units: ShopUnits): string 
   if (value === null || value === undefined) return '';
   if (name.endsWith('thickness_mm')) return showThickness(value, units).text;
   if (name === 'speed_mm_min') return showSpeed(value, units).text;
+  if (name.endsWith('_kpa')) return showAlong('pressure', value, units).text;
+  if (name.endsWith('_l_min')) return showAlong('flow', value, units).text;
   return name.endsWith('_mm') ? showLength(value, units).text : String(value);
 }

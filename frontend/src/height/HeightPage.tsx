@@ -4,7 +4,9 @@ import { Choices } from '../kit/Choices';
 import { NoTable } from '../kit/NoTable';
 import { Notice, refusalText } from '../kit/Notice';
 import { NumberField } from '../kit/NumberField';
-import { useTable } from '../kit/queries';
+import { QuantityField } from '../kit/QuantityField';
+import { useTable, useUnits } from '../kit/queries';
+import { showAlong, textAlong, unitOf } from '../kit/units';
 import styles from './height.module.css';
 import { examineQuery, fileOf, signalPageQuery, type SignalPage, type Typed } from './queries';
 import { PathHistory } from './PathHistory';
@@ -63,6 +65,7 @@ function SignalPath({
   const [typed, setTyped] = useState(() => begin(page));
   const type = (some: Partial<Typed>) => setTyped((before) => ({ ...before, ...some }));
   const file = fileOf(typed);
+  const units = useUnits();
   const examined = useQuery(examineQuery(file));
   return (
     <main className={styles.height}>
@@ -102,12 +105,13 @@ function SignalPath({
             onType={(setPoint) => type({ setPoint })}
             help={page.set_point_v ? 'from the trial on the Bench' : 'no trial on the Bench tells it'}
           />
-          <NumberField
-            label="Volts per millimetre"
-            value={typed.slope}
-            after="V/mm"
-            onType={(slope) => type({ slope })}
-            help={`± ${page.slope_sd.toFixed(1)}, ${page.slope_from}`}
+          <QuantityField
+            label="Volts for height"
+            quantity="slope"
+            unit={unitOf('slope', units)}
+            initial={textAlong('slope', typed.slope, units)}
+            onRead={(slope) => type({ slope })}
+            help={`± ${showAlong('slope', page.slope_sd, units).text}, ${page.slope_from}`}
           />
         </div>
         <PathHistory tableId={tableId} typed={typed} page={page} />

@@ -1,5 +1,6 @@
 import { Notice } from '../kit/Notice';
-import { chanceInWords } from '../kit/units';
+import { useUnits } from '../kit/queries';
+import { chanceInWords, showAlong, showLength, withUnit, type ShopUnits } from '../kit/units';
 import styles from './height.module.css';
 import type { Examined, Typed } from './queries';
 import { TorchMove } from './TorchMove';
@@ -27,16 +28,18 @@ const STAGE: Record<Examined['report']['explanations'][number]['stage'], string>
   multiplier: 'The multiplier',
 };
 
-function offBy(error: number | null, slope: number | null): string {
-  if (error === null) return 'Farther off than 3 mm: no height to name.';
+function offBy(error: number | null, slope: number | null, units: ShopUnits): string {
+  if (error === null) return `Farther off than ${withUnit(showLength(3, units))}: no height to name.`;
   if (Math.abs(error) < 0.005) return 'On its height.';
   const side = error > 0 ? 'too high' : 'too low';
-  return `${Math.abs(error).toFixed(2)} mm ${side}, at ${slope ?? '?'} V/mm.`;
+  const at = slope === null ? '' : `, at ${withUnit(showAlong('slope', slope, units))}`;
+  return `${withUnit(showLength(Math.abs(error), units))} ${side}${at}.`;
 }
 
 /** What the torch will do, which stage is wrong, what would tell, and what to do, safest first. */
 export function PathReport({ examined, typed }: { examined: Examined; typed: Typed }) {
   const { report, corrections } = examined;
+  const units = useUnits();
   const error = report.height_error_mm ?? null;
   const felt = typed.seenBy === 'torch' ? typed.behaviour : null;
   const torch = felt ?? report.torch;
@@ -51,7 +54,7 @@ export function PathReport({ examined, typed }: { examined: Examined; typed: Typ
         <p className={styles.soft}>
           {felt
             ? `As told, the path would have it so that it ${TORCH[report.torch]}.`
-            : offBy(error, typed.slope)}
+            : offBy(error, typed.slope, units)}
         </p>
         <Notice kind="caution" title="Before any cabinet">
           {report.cautions.join(' ')}

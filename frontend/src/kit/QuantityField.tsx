@@ -12,6 +12,8 @@ export interface QuantityFieldProps {
   initial?: string;
   metal?: string | undefined;
   expected?: number | undefined;
+  /** What such a number can mean at all: far outside it is questioned. */
+  means?: Schema['QuantityRequest']['means'] | undefined;
   help?: string | undefined;
   /** Called with the value in the kept unit, or null while the text cannot be used. */
   onRead: (value: number | null) => void;
@@ -21,7 +23,7 @@ export interface QuantityFieldProps {
 
 const PAUSE_MS = 220;
 
-/** Takes "95 ipm", "0.07 in", "5/16", "14 ga"; says the unit; questions what is absurd. */
+/** Takes "95 in/min", "0.07 in", "5/16", "14 ga"; says the unit; questions what is absurd. */
 export function QuantityField(p: QuantityFieldProps) {
   // What is kept at once begins anew in another unit: a number typed in the old one is kept by then.
   return <Field key={p.whenLeft ? p.unit : ''} {...p} />;
@@ -34,7 +36,7 @@ function Field(p: QuantityFieldProps) {
   const text = typed ? own : (p.initial ?? '');
   const [said, setSaid] = useState<{ refused?: string; question?: string }>({});
   const [accepted, setAccepted] = useState('');
-  const { quantity, unit, metal, expected, label, whenLeft } = p;
+  const { quantity, unit, metal, expected, means, label, whenLeft } = p;
   const id = useId();
   const mark = useMarkReading();
   useEffect(() => () => mark(id, false), [mark, id]);
@@ -64,7 +66,15 @@ function Field(p: QuantityFieldProps) {
       }
       answered(
         api.POST('/api/quantities/read', {
-          body: { text, quantity, unit, metal: metal ?? null, expected: expected ?? null, field: label },
+          body: {
+            text,
+            quantity,
+            unit,
+            metal: metal ?? null,
+            expected: expected ?? null,
+            means: means ?? null,
+            field: label,
+          },
         }),
       )
         .then((read) => {
@@ -87,7 +97,7 @@ function Field(p: QuantityFieldProps) {
     };
     // onRead is the parent's setter: a new one each render must not ask the server again.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [text, quantity, unit, metal, expected, label, accepted, typed]);
+  }, [text, quantity, unit, metal, expected, means, label, accepted, typed]);
 
   const wrong = said.refused ?? said.question;
   return (

@@ -1724,12 +1724,12 @@ export interface components {
          * @description A starting row.
          */
         BookRowAnswer: {
-            /** Id */
-            id: number;
             /** Metal */
             metal: string;
             /** Thickness Mm */
             thickness_mm: number;
+            /** Id */
+            id: number;
             /** Torch Set */
             torch_set: string;
             /** Torch Set Id */
@@ -1774,6 +1774,11 @@ export interface components {
             most_thickness_mm: number | null;
             /** Example */
             example: boolean;
+            /**
+             * Plate
+             * @description The thickness in the shop's own words.
+             */
+            readonly plate: string;
         };
         /**
          * BookRowRequest
@@ -2451,8 +2456,8 @@ export interface components {
             title: string;
             /** Metal Label */
             metal_label: string;
-            /** Thickness Mm */
-            thickness_mm: number;
+            /** Plate */
+            plate: string;
         };
         /**
          * EarlierTrialsRequest
@@ -3164,6 +3169,16 @@ export interface components {
              */
             stop_before_pierce: string;
             /**
+             * Plunge Mm Min
+             * @default 1500
+             */
+            plunge_mm_min: number;
+            /**
+             * Arc Centres
+             * @default G91.1
+             */
+            arc_centres: string;
+            /**
              * Comments
              * @default brackets
              * @enum {string}
@@ -3502,13 +3517,15 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "length" | "speed" | "voltage" | "time" | "angle" | "current" | "acceleration" | "pressure" | "flow";
+            quantity: "length" | "speed" | "voltage" | "time" | "angle" | "current" | "acceleration" | "pressure" | "flow" | "volume" | "run" | "slope" | "temperature";
             /** Unit */
             unit: string;
             /** Metal */
             metal?: string | null;
             /** Expected */
             expected?: number | null;
+            /** Means */
+            means?: ("cut_speed" | "thickness" | "cut_height" | "pierce_height" | "pierce_delay" | "kerf" | "arc_voltage" | "acceleration" | "rapid") | null;
             /**
              * Field
              * @default value
@@ -3685,6 +3702,11 @@ export interface components {
             /** In Force */
             in_force: boolean;
             recipe: components["schemas"]["RecipeFile"];
+            /**
+             * Plate
+             * @description Its thickness in the shop's own words.
+             */
+            readonly plate: string;
         };
         /**
          * RecipeFile
@@ -3730,6 +3752,10 @@ export interface components {
          * @description A locked recipe as a list shows it; ``in_force`` unless a newer revision supersedes it.
          */
         RecipeLine: {
+            /** Metal */
+            metal: string;
+            /** Thickness Mm */
+            thickness_mm: number;
             /** Id */
             id: number;
             /** Trial Id */
@@ -3742,12 +3768,8 @@ export interface components {
             in_force: boolean;
             /** Table Name */
             table_name: string;
-            /** Metal */
-            metal: string;
             /** Metal Label */
             metal_label: string;
-            /** Thickness Mm */
-            thickness_mm: number;
             /** Torch Set */
             torch_set: string;
             /** Amperage A */
@@ -3791,6 +3813,11 @@ export interface components {
             locked_at: string;
             /** Locked By */
             locked_by: string;
+            /**
+             * Plate
+             * @description The thickness in the shop's own words.
+             */
+            readonly plate: string;
         };
         /**
          * RecipePoint
@@ -4465,6 +4492,11 @@ export interface components {
             thickness_mm: number;
             /** Source */
             source: string;
+            /**
+             * Plate
+             * @description The thickness in the shop's own words.
+             */
+            readonly plate: string;
         };
         /**
          * StartValuesFile
@@ -4791,6 +4823,10 @@ export interface components {
          * @description A trial's job, target and limits.
          */
         TrialAnswer: {
+            /** Metal */
+            metal: string;
+            /** Thickness Mm */
+            thickness_mm: number;
             /** Id */
             id: number;
             /** Table Id */
@@ -4811,12 +4847,8 @@ export interface components {
             height_by_hand: boolean;
             /** Title */
             title: string;
-            /** Metal */
-            metal: string;
             /** Metal Label */
             metal_label: string;
-            /** Thickness Mm */
-            thickness_mm: number;
             start: components["schemas"]["StartFile"];
             /** Start How */
             start_how: string;
@@ -4845,6 +4877,11 @@ export interface components {
             recipe_id: number | null;
             /** Recipe Revision */
             recipe_revision: number | null;
+            /**
+             * Plate
+             * @description The thickness in the shop's own words.
+             */
+            readonly plate: string;
         };
         /**
          * TrialLineAnswer

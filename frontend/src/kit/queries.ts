@@ -1,6 +1,7 @@
 import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query';
 import { answered, api } from './client';
 import { useSettings } from './settings';
+import type { ShopUnits } from './units';
 
 const WATCH_MS = 2000;
 
@@ -71,4 +72,11 @@ export function useBench(trialId: number) {
     placeholderData: (before) => (before?.trial.id === trialId ? before : undefined),
     staleTime: Infinity,
   });
+}
+
+const METRIC: ShopUnits = { length_unit: 'mm', speed_unit: 'mm/min' };
+
+/** The units the shop thinks in; millimetres for the moment before they are known. */
+export function useUnits(): ShopUnits {
+  return useQuery(shopQuery).data ?? METRIC;
 }

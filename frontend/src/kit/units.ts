@@ -19,6 +19,62 @@ const SPEED: Record<string, { per: number; digits: number }> = {
   'in/min': { per: 25.4, digits: 0 },
 };
 
+type Way = { unit: string; per: number; digits: number; zero?: number };
+
+/** What goes along with the shop's length: for a millimetre shop, and for an inch shop. */
+const ALONG: Record<Along, [Way, Way]> = {
+  pressure: [
+    { unit: 'kPa', per: 1, digits: 0 },
+    { unit: 'psi', per: 6.894757, digits: 0 },
+  ],
+  flow: [
+    { unit: 'l/min', per: 1, digits: 0 },
+    { unit: 'ft3/min', per: 28.316847, digits: 1 },
+  ],
+  volume: [
+    { unit: 'l', per: 1, digits: 0 },
+    { unit: 'gal', per: 3.785412, digits: 0 },
+  ],
+  run: [
+    { unit: 'm', per: 1, digits: 1 },
+    { unit: 'ft', per: 0.3048, digits: 0 },
+  ],
+  acceleration: [
+    { unit: 'mm/s2', per: 1, digits: 0 },
+    { unit: 'in/s2', per: 25.4, digits: 1 },
+  ],
+  slope: [
+    { unit: 'V/mm', per: 1, digits: 1 },
+    { unit: 'V/in', per: 1 / 25.4, digits: 0 },
+  ],
+  temperature: [
+    { unit: 'C', per: 1, digits: 0 },
+    { unit: 'F', per: 5 / 9, digits: 0, zero: 32 },
+  ],
+};
+
+export type Along = 'pressure' | 'flow' | 'volume' | 'run' | 'acceleration' | 'slope' | 'temperature';
+
+export const inInches = (units: ShopUnits): boolean => units.length_unit !== 'mm';
+
+/** The unit in which a shop types such a quantity. */
+export const unitOf = (quantity: Along, units: ShopUnits): string =>
+  ALONG[quantity][inInches(units) ? 1 : 0].unit;
+
+/** A kept number of such a quantity in the shop's unit. */
+export function showAlong(quantity: Along, kept: number, units: ShopUnits): Shown {
+  const { unit, per, digits, zero } = ALONG[quantity][inInches(units) ? 1 : 0];
+  return { text: trimmed(plain(kept / per + (zero ?? 0), digits)), unit };
+}
+
+/** What a field of such a quantity begins with: nothing where nothing is known. */
+export const textAlong = (quantity: Along, kept: number | null | undefined, units: ShopUnits): string =>
+  kept === null || kept === undefined ? '' : showAlong(quantity, kept, units).text;
+
+const trimmed = (text: string): string => (text.includes('.') ? text.replace(/\.?0+$/, '') : text);
+
+export const withUnit = (shown: Shown): string => `${shown.text} ${shown.unit}`;
+
 export interface Shown {
   text: string;
   unit: string;
@@ -42,7 +98,7 @@ export function showLength(mm: number, units: ShopUnits): Shown {
 /** Sheet thickness: no more digits than it was given with. */
 export function showThickness(mm: number, units: ShopUnits): Shown {
   const shown = showLength(mm, units);
-  return { ...shown, text: shown.text.includes('.') ? shown.text.replace(/\.?0+$/, '') : shown.text };
+  return { ...shown, text: trimmed(shown.text) };
 }
 
 export function showChange(shown: Shown): string {

@@ -1,10 +1,12 @@
 import Button from '@mui/material/Button';
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, api, type Schema } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { NumberField } from '../kit/NumberField';
 import { QuantityField } from '../kit/QuantityField';
+import { shopQuery } from '../kit/queries';
+import { inInches, unitOf } from '../kit/units';
 import { useStillReading } from '../kit/reading';
 import styles from './machine.module.css';
 
@@ -13,6 +15,7 @@ type Asked = Schema['CylinderRequest'];
 /** Whether the cylinders last a job. */
 export function Cylinders() {
   const reading = useStillReading();
+  const shop = useQuery(shopQuery);
   const [asked, setAsked] = useState<Partial<Record<keyof Asked, number | null>>>({ cylinders: 1 });
   const type = (name: keyof Asked) => (value: number | null) =>
     setAsked((before) => ({ ...before, [name]: value }));
@@ -32,6 +35,8 @@ export function Cylinders() {
         }),
       ),
   });
+  if (!shop.data) return null;
+  const units = shop.data;
   const missing = !asked.flow_l_min || !asked.arc_minutes || !asked.water_l || !asked.pressure_kpa;
   return (
     <details className={styles.cylinders}>
@@ -40,7 +45,7 @@ export function Cylinders() {
         <QuantityField
           label="Flow"
           quantity="flow"
-          unit="l/min"
+          unit={unitOf('flow', units)}
           onRead={type('flow_l_min')}
           help="plasma and shield gas of that cylinder"
         />
@@ -56,20 +61,25 @@ export function Cylinders() {
           onType={type('starts')}
           help="each costs pre- and post-flow"
         />
-        <NumberField
+        <QuantityField
           label="Size, as water"
-          after="l"
-          value={asked.water_l ?? null}
-          onType={type('water_l')}
+          quantity="volume"
+          unit={unitOf('volume', units)}
+          onRead={type('water_l')}
           help="stamped on its shoulder"
         />
         <QuantityField
           label="Pressure in it"
           quantity="pressure"
-          unit="bar"
+          unit={inInches(units) ? 'psi' : 'bar'}
           onRead={type('pressure_kpa')}
         />
-        <QuantityField label="Change it at" quantity="pressure" unit="bar" onRead={type('least_kpa')} />
+        <QuantityField
+          label="Change it at"
+          quantity="pressure"
+          unit={inInches(units) ? 'psi' : 'bar'}
+          onRead={type('least_kpa')}
+        />
         <NumberField label="How many" value={asked.cylinders ?? null} onType={type('cylinders')} />
       </div>
       <Button

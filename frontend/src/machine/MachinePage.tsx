@@ -7,7 +7,7 @@ import { NumberField } from '../kit/NumberField';
 import { NoTable } from '../kit/NoTable';
 import { QuantityField } from '../kit/QuantityField';
 import { shopQuery, useTable } from '../kit/queries';
-import { showLength, showSpeed, showThickness } from '../kit/units';
+import { showLength, showSpeed, showThickness, textAlong, unitOf } from '../kit/units';
 import { Axes } from './Axes';
 import { AirSupply } from './AirSupply';
 import { Facts } from './Facts';
@@ -220,9 +220,10 @@ function Motion({ page, change }: { page: Page; change: Change }) {
         whenLeft
         label="Acceleration"
         quantity="acceleration"
-        unit="mm/s2"
-        initial={String(s.acceleration_mm_s2 ?? '')}
-        help="or 20 in/s2; the controller’s page tells, and it decides which set suits detail"
+        means="acceleration"
+        unit={unitOf('acceleration', units)}
+        initial={textAlong('acceleration', s.acceleration_mm_s2, units)}
+        help="the controller’s page tells; it decides how large a test piece must be, and which set suits detail"
         onRead={(acceleration_mm_s2) => change({ acceleration_mm_s2 })}
       />
       <QuantityField

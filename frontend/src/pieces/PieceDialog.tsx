@@ -45,7 +45,7 @@ const KINDS: { value: Kind; label: string; says: string }[] = [
   {
     value: 'round',
     label: 'Round',
-    says: 'A slug with a slit toward Y, cut first: bevel read round it gives the jet’s lean and its direction.',
+    says: 'A slug with a slit at its far right, cut first: bevel read round it gives the jet’s lean and its direction.',
   },
   {
     value: 'holes',

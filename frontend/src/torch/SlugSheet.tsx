@@ -16,7 +16,6 @@ import styles from './alignment.module.css';
 const COUNTS = [
   { value: 4, label: '4 places' },
   { value: 8, label: '8 places' },
-  { value: 12, label: '12 places' },
 ] as const;
 const FEWEST = 3;
 
@@ -33,7 +32,7 @@ interface Props {
   onClose: () => void;
 }
 
-/** A round slug, read all the way round: its edge where it faces, from the slit that points to Y. */
+/** A round slug, read all the way round: its edge where it faces, from the slit at its far right. */
 export function SlugSheet({ tableId, torch, units, onClose }: Props) {
   const [count, setCount] = useState<number>(8);
   const [typed, setTyped] = useState<Record<number, string>>({});
@@ -42,7 +41,7 @@ export function SlugSheet({ tableId, torch, units, onClose }: Props) {
   const still = useStillReading();
   const queries = useQueryClient();
   const say = useSay();
-  // Clockwise from the slit, as one turns the slug in the hand.
+  // Clockwise from the far side, as one turns the slug in the hand; the slit lies between the first two.
   const faces = Array.from({ length: count }, (_, i) => (450 - (i * 360) / count) % 360);
   const read = faces.flatMap((faces_deg) => {
     const bevel_deg = numberOf((typed[faces_deg] ?? '').replace('\u2212', '-'));
@@ -82,9 +81,9 @@ export function SlugSheet({ tableId, torch, units, onClose }: Props) {
         <div className={styles.round}>
           <svg viewBox="-150 -150 300 300" aria-hidden="true">
             <circle r={92} fill="var(--plate)" />
-            <path d="M0 -92V-58" stroke="var(--ground)" strokeWidth={7} />
-            <text y={-36} textAnchor="middle" fontSize={15} fill="var(--plate-ink)">
-              slit to Y
+            <path d="M0 -92V-48" stroke="var(--ground)" strokeWidth={7} transform="rotate(22.5)" />
+            <text x={22} y={-26} textAnchor="middle" fontSize={15} fill="var(--plate-ink)">
+              slit, far right
             </text>
             <text y={78} textAnchor="middle" fontSize={14} fill="var(--plate-ink)">
               your side
@@ -116,7 +115,8 @@ export function SlugSheet({ tableId, torch, units, onClose }: Props) {
           <h1 id="slug">Read a slug</h1>
           <p>
             A round of {about(50, 2, units)} or so, in plate of {about(6, 0.25, units)} or thicker, with
-            its slit toward Y. Read its edge where each field lies, clockwise from the slit.
+            its slit at the far right, between fields 1 and 2. Read its edge where each field lies,
+            clockwise: slit, start and nicks lie between them.
           </p>
           <p>
             <strong>+</strong> bottom sticks out, <strong>−</strong> undercut. An edge that was not read

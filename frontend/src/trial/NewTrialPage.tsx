@@ -9,7 +9,7 @@ import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
 import { metalsQuery, shopQuery, tablesQuery, torchSetsQuery } from '../kit/queries';
 import { useSettings } from '../kit/settings';
-import { showThickness } from '../kit/units';
+import { inInches, showLength, withUnit, type ShopUnits, showThickness } from '../kit/units';
 import { useStillReading } from '../kit/reading';
 import { NewTable } from './NewTable';
 import { NewTorchSet } from './NewTorchSet';
@@ -66,6 +66,7 @@ export function NewTrialPage() {
           quantity="length"
           unit={shop.data.length_unit === 'thou' ? 'in' : shop.data.length_unit}
           metal={metal}
+          means="thickness"
           initial={
             asked.get('thickness')
               ? showThickness(Number(asked.get('thickness')), {
@@ -77,8 +78,8 @@ export function NewTrialPage() {
           onRead={setThickness}
           help={
             thickness === null
-              ? thicknessHelp(chosen?.gauges ?? [], chosen?.label ?? metal)
-              : inBoth(thickness)
+              ? thicknessHelp(chosen?.gauges ?? [], chosen?.label ?? metal, shop.data)
+              : meant(thickness, shop.data)
           }
         />
         <SetChoice
@@ -132,15 +133,15 @@ export function NewTrialPage() {
   );
 }
 
-function thicknessHelp(gauges: readonly number[], label: string): string {
+function thicknessHelp(gauges: readonly number[], label: string, units: ShopUnits): string {
   const gauge =
     gauges.length > 0 ? `, or a gauge of ${label} (14 ga)` : `; ${label} has no gauge numbers`;
-  return `8, 5/16, 0.25 in${gauge}`;
+  return `${inInches(units) ? '5/16, 0.25' : '8, 5/16, 0.25 in'}${gauge}`;
 }
 
-function inBoth(mm: number): string {
-  const metric = showThickness(mm, { length_unit: 'mm', speed_unit: '' });
-  return `${metric.text} mm = ${(mm / 25.4).toFixed(3)} in. Measured beats nominal.`;
+/** What was typed in the shop's unit, to be held against the calliper. */
+function meant(mm: number, units: ShopUnits): string {
+  return `${withUnit(showLength(mm, units))}. Measured beats nominal.`;
 }
 
 function SetChoice({

@@ -58,7 +58,7 @@ export function StartNumbers({ found, values, onType, fitted }: Props) {
         <ul className={styles.sources}>
           {found.sources.map((s) => (
             <li key={s.thickness_mm}>
-              <strong>{s.thickness_mm} mm</strong> {s.source}
+              <strong>{s.plate}</strong> {s.source}
             </li>
           ))}
         </ul>
@@ -125,7 +125,7 @@ function TypedNumbers({ base, onType }: { base: Values | null; onType: Props['on
         unit={shop.data.speed_unit}
         expected={base?.speed_mm_min}
         onRead={(v) => onType('speed_mm_min', v)}
-        help="2400, 95 ipm or 2.4 m/min"
+        means="cut_speed"
       />
       <QuantityField
         label="Cut height"
@@ -133,13 +133,14 @@ function TypedNumbers({ base, onType }: { base: Values | null; onType: Props['on
         unit={length}
         expected={base?.cut_height_mm}
         onRead={(v) => onType('cut_height_mm', v)}
-        help="1.5 or 0.06 in"
+        means="cut_height"
       />
       <QuantityField
         label="Arc voltage"
         quantity="voltage"
         unit="V"
         expected={base?.arc_voltage_v ?? undefined}
+        means="arc_voltage"
         onRead={(v) => onType('arc_voltage_v', v)}
         help="leave empty if not known"
       />
@@ -148,6 +149,7 @@ function TypedNumbers({ base, onType }: { base: Values | null; onType: Props['on
         quantity="length"
         unit={length}
         expected={base?.kerf_mm}
+        means="kerf"
         onRead={(v) => onType('kerf_mm', v)}
         help="leave empty if not known"
       />

@@ -11,7 +11,7 @@ import { Notice, refusalText } from '../kit/Notice';
 import { revisionQuery, shopQuery, useBench } from '../kit/queries';
 import { useSettings } from '../kit/settings';
 import { useSay } from '../kit/undo';
-import { showDegrees, showLength, showSpeed, showThickness, type ShopUnits } from '../kit/units';
+import { showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units';
 import styles from './trial.module.css';
 import { CheckedBefore } from './CheckedBefore';
 import { standing } from './TrialsPage';
@@ -38,7 +38,7 @@ export function TrialPage() {
   const units = shop.data;
   return (
     <main className={styles.trialPage}>
-      <Head bench={data} units={units} />
+      <Head bench={data} />
       {data.cuts.length > 1 && (
         <Suspense fallback={<div className={styles.chart} />}>
           <BevelChart bench={data} />
@@ -69,7 +69,7 @@ export function TrialPage() {
   );
 }
 
-function Head({ bench, units }: { bench: Bench; units: ShopUnits }) {
+function Head({ bench }: { bench: Bench }) {
   const { trial } = bench;
   const [changing, setChanging] = useState(false);
   const navigate = useNavigate();
@@ -84,13 +84,12 @@ function Head({ bench, units }: { bench: Bench; units: ShopUnits }) {
       await navigate('/bench');
     },
   });
-  const thickness = showThickness(trial.thickness_mm, units);
   const state = standing(trial, bench.cuts.length);
   return (
     <header className={styles.head}>
       <div>
         <h1>
-          {thickness.text} {thickness.unit} {trial.metal_label}
+          {trial.plate} {trial.metal_label}
           {trial.title && `, ${trial.title}`}
         </h1>
         <p className="soft">

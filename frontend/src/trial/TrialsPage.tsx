@@ -8,7 +8,7 @@ import { KerfSection } from '../kit/KerfSection';
 import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery, tablesQuery, trialsQuery } from '../kit/queries';
 import { useSettings } from '../kit/settings';
-import { showLength, showSpeed, showThickness, type ShopUnits } from '../kit/units';
+import { showLength, showSpeed, type ShopUnits } from '../kit/units';
 import styles from './trial.module.css';
 
 const SHOWN_AT_ONCE = 60;
@@ -69,7 +69,6 @@ export function standing(trial: Trial, cuts: number): { mark: string; text: stri
 }
 
 function TrialRow({ line: { trial, cuts, last }, units }: { line: TrialLine; units: ShopUnits }) {
-  const thickness = showThickness(trial.thickness_mm, units);
   const state = standing(trial, cuts);
   return (
     <li>
@@ -86,7 +85,7 @@ function TrialRow({ line: { trial, cuts, last }, units }: { line: TrialLine; uni
         />
         <span className={styles.what}>
           <strong>
-            {thickness.text} {thickness.unit} {trial.metal_label}
+            {trial.plate} {trial.metal_label}
           </strong>
           <span>{trial.title || 'no name'}</span>
         </span>

@@ -102,5 +102,4 @@ def worth(session: Session, table_id: int, judgement: "Judgement") -> str | None
 
     page = settings_of(shop.table(session, table_id))
     prices = Prices(page.hour_cost, page.test_cut_cost, page.clean_up_cost_m)
-    in_feet = shop.the_shop(session).length_unit != "mm"
-    return worth_of_going_on(judgement, prices, in_feet=in_feet)
+    return worth_of_going_on(judgement, prices)

@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING
 
 from sqlmodel import Session
 
+from orthotome.core.quantities import ShopUnits, spoken
 from orthotome.core.trial.campaign import Campaign
 from orthotome.store.bench import campaigns
 from orthotome.store.log.cuts import LoggedCut, logged_cuts
@@ -30,7 +31,7 @@ class Judge:
     """Remembers the newest judgements; of several that ask for the same one, the first works it out."""
 
     def __init__(self) -> None:
-        self._kept: OrderedDict[tuple[Campaign, int], Future[Judgement]] = OrderedDict()
+        self._kept: OrderedDict[tuple[Campaign, int, ShopUnits], Future[Judgement]] = OrderedDict()
         self._lock = Lock()
 
     def wake(self) -> None:
@@ -39,7 +40,7 @@ class Judge:
 
     def judge(self, campaign: Campaign, batch: int = 1) -> "Judgement":
         """The judgement of a campaign, for so many cuts at once; computed once for each."""
-        key = (campaign, batch)
+        key = (campaign, batch, spoken())  # its sentences and its steps are the shop's
         with self._lock:
             known = self._kept.get(key)
             if known is None:

@@ -3,11 +3,12 @@
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import BaseModel, Field
+from pydantic import BaseModel, Field, computed_field
 
 from orthotome.api.torch.models import TorchSetAnswer
-from orthotome.api.wire import Id
+from orthotome.api.wire import Id, Plated
 from orthotome.core.edge.edges import Side, Swirl
+from orthotome.core.quantities import thickness
 from orthotome.formats.book.recipe import RecipeFile
 from orthotome.formats.book.rows import RowDetailsFile, RowFile
 from orthotome.formats.book.start import StartValuesFile
@@ -36,11 +37,9 @@ class StartQuery(BaseModel):
     table_id: Id | None = None
 
 
-class StartSource(BaseModel):
+class StartSource(Plated):
     """A row the starting numbers came from."""
 
-    metal: str
-    thickness_mm: float
     source: str
 
 
@@ -55,7 +54,7 @@ class StartAnswer(BaseModel):
     opening_ladder_mm_min: list[float]
 
 
-class RecipeLine(BaseModel):
+class RecipeLine(Plated):
     """A locked recipe as a list shows it; ``in_force`` unless a newer revision supersedes it."""
 
     id: int
@@ -64,9 +63,7 @@ class RecipeLine(BaseModel):
     title: str
     in_force: bool
     table_name: str
-    metal: str
     metal_label: str
-    thickness_mm: float
     torch_set: str
     amperage_a: float
     gas: str
@@ -95,6 +92,12 @@ class RecipeAnswer(BaseModel):
     in_force: bool
     recipe: RecipeFile
 
+    @computed_field  # type: ignore[prop-decorator]
+    @property
+    def plate(self) -> str:
+        """Its thickness in the shop's own words."""
+        return thickness(self.recipe.thickness_mm, self.recipe.metal)
+
 
 Length = Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
 
@@ -118,12 +121,10 @@ class BookRowRequest(RowDetailsFile):
     amperage_is_right: bool = False  # said of one far below the set's rating
 
 
-class BookRowAnswer(BaseModel):
+class BookRowAnswer(Plated):
     """A starting row."""
 
     id: int
-    metal: str
-    thickness_mm: float
     torch_set: str
     torch_set_id: int
     amperage_a: float

@@ -43,11 +43,37 @@ class QuantityRequest(FileModel):
 
     text: Annotated[str, Field(max_length=60)]
     quantity: Literal[
-        "length", "speed", "voltage", "time", "angle", "current", "acceleration", "pressure", "flow"
+        "length",
+        "speed",
+        "voltage",
+        "time",
+        "angle",
+        "current",
+        "acceleration",
+        "pressure",
+        "flow",
+        "volume",
+        "run",
+        "slope",
+        "temperature",
     ]
     unit: Annotated[str, Field(max_length=10)]
     metal: Text | None = None
     expected: float | None = None
+    means: (
+        Literal[
+            "cut_speed",
+            "thickness",
+            "cut_height",
+            "pierce_height",
+            "pierce_delay",
+            "kerf",
+            "arc_voltage",
+            "acceleration",
+            "rapid",
+        ]
+        | None
+    ) = None
     field: Annotated[str, Field(max_length=60)] = "value"
 
 

@@ -54,6 +54,7 @@ def read(request: models.QuantityRequest) -> models.QuantityAnswer:
         default_unit=request.unit,
         metal=request.metal,
         expected=request.expected,
+        means=request.means,
         field=request.field,
     )
     return models.QuantityAnswer.model_validate(found, from_attributes=True)

@@ -7,6 +7,7 @@ from sqlmodel import Session
 from orthotome.api.log.answers import cut
 from orthotome.api.torch.answers import torch_set
 from orthotome.api.trial import models
+from orthotome.core.quantities import thickness
 from orthotome.core.edge.edges import Side, far_side_heading_deg, good_side
 from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.campaign import DROSS_ALLOWED, Target
@@ -76,7 +77,7 @@ def earlier(row: Trial) -> models.EarlierTrial:
         id=row.id or 0,
         title=row.title,
         metal_label=metal_named(row.metal).label,
-        thickness_mm=row.thickness_mm,
+        plate=thickness(row.thickness_mm, row.metal),
     )
 
 

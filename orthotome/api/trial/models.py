@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 from orthotome.api.book.models import StartSource
 from orthotome.api.log.models import CutAnswer
 from orthotome.api.torch.models import TorchSetAnswer
-from orthotome.api.wire import Id
+from orthotome.api.wire import Id, Plated
 from orthotome.formats.reading import FileModel
 from orthotome.formats.trial.campaign import (
     LimitsFile,
@@ -65,10 +65,10 @@ class EarlierTrial(BaseModel):
     id: int
     title: str
     metal_label: str
-    thickness_mm: float
+    plate: str
 
 
-class TrialAnswer(BaseModel):
+class TrialAnswer(Plated):
     """A trial's job, target and limits."""
 
     id: int
@@ -80,9 +80,7 @@ class TrialAnswer(BaseModel):
     scrap_heading_deg: float  # of the one scrap edge that is cut loose with a square
     height_by_hand: bool
     title: str
-    metal: str
     metal_label: str
-    thickness_mm: float
     start: StartFile
     start_how: str
     start_sources: list[StartSource]

@@ -11,6 +11,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, fields, replace
 from typing import Literal
 
+from orthotome.core.quantities import thickness
 from orthotome.core.stock.metals import metal_named
 
 How = Literal["row", "interpolated", "extended", "analogue", "refused"]
@@ -147,9 +148,9 @@ def _outside_sensible(rows: Sequence[StartRow], thickness_mm: float) -> tuple[st
     for r in rows:
         least, most = r.details.least_thickness_mm, r.details.most_thickness_mm
         if least is not None and thickness_mm < least - SAME_THICKNESS_MM:
-            found.append(f"{r.source} calls {r.torch_set} sensible from {least:g} mm only.")
+            found.append(f"{r.source} calls {r.torch_set} sensible from {thickness(least)} only.")
         if most is not None and thickness_mm > most + SAME_THICKNESS_MM:
-            found.append(f"{r.source} calls {r.torch_set} sensible up to {most:g} mm only.")
+            found.append(f"{r.source} calls {r.torch_set} sensible up to {thickness(most)} only.")
     return tuple(dict.fromkeys(found))
 
 
@@ -181,7 +182,7 @@ def _between(rows: Sequence[StartRow], thickness_mm: float) -> StartingNumbers:
         return _interpolated(below[-1], above[0], thickness_mm)
     if len(ordered) < 2:
         return _refused(
-            f"There is one row only, at {ordered[0].thickness_mm:g} mm: one row does not say how "
+            f"There is one row only, at {thickness(ordered[0].thickness_mm)}: one row does not say how "
             "the numbers change with thickness. Add a second row from the manual."
         )
     return _beyond(ordered, thickness_mm)
@@ -191,7 +192,8 @@ def _interpolated(low: StartRow, high: StartRow, thickness_mm: float) -> Startin
     warnings = []
     if high.thickness_mm / low.thickness_mm > WIDE_RATIO:
         warnings.append(
-            f"The two rows are far apart ({low.thickness_mm:g} and {high.thickness_mm:g} mm): "
+            f"The two rows are far apart ({thickness(low.thickness_mm)} and "
+            f"{thickness(high.thickness_mm)}): "
             "treat what lies between as a rough start."
         )
     return StartingNumbers(
@@ -206,16 +208,16 @@ def _beyond(ordered: Sequence[StartRow], thickness_mm: float) -> StartingNumbers
     where = "thicker" if over else "thinner"
     if beyond > EXTEND_SHARE + 1e-9:
         return _refused(
-            f"{thickness_mm:.3g} mm is {beyond:.0%} {where} than the outermost row "
-            f"({outer.thickness_mm:g} mm). Past 15 % Orthotome does not guess: add a row."
+            f"{thickness(thickness_mm)} is {beyond:.0%} {where} than the outermost row "
+            f"({thickness(outer.thickness_mm)}). Past 15 % Orthotome does not guess: add a row."
         )
     values = _on_line(*((inner, outer) if over else (outer, inner)), thickness_mm)
     if min(v for v in _numbers(values)) < 0 or min(values.speed_mm_min, values.cut_height_mm) <= 0:
         return _refused(
-            f"The trend of the last two rows runs below zero at {thickness_mm:g} mm: add a row."
+            f"The trend of the last two rows runs below zero at {thickness(thickness_mm)}: add a row."
         )
     warning = (
-        f"Beyond the rows: {thickness_mm:.3g} mm is {beyond:.0%} {where} than the outermost row. "
+        f"Beyond the rows: {thickness(thickness_mm)} is {beyond:.0%} {where} than the outermost row. "
         "The trend of the last two rows was carried on; expect to be off."
     )
     return StartingNumbers("extended", values, (outer, inner), (warning,))

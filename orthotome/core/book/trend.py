@@ -7,13 +7,14 @@ again, so that one bad row does not accuse its neighbours.
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.book.start_rows import StartRow, StartValues
+from orthotome.core.quantities import length, seconds, speed, thickness, volts
 from orthotome.core.stock.gauges import MM_PER_INCH
 
 Array = NDArray[np.float64]
@@ -41,26 +42,26 @@ class _Quantity:
 
     field: str
     label: str
-    unit: str
+    say: Callable[[float], str]
     in_log: bool
     ordinary: float  # share in log, else in the unit
     share: float = 0.0  # and of the expected value, where it is not in log
 
 
 _QUANTITIES = (
-    _Quantity("speed_mm_min", "speed", "mm/min", True, 0.18),
-    _Quantity("arc_voltage_v", "arc voltage", "V", False, 5.0),
-    _Quantity("cut_height_mm", "cut height", "mm", False, 0.3, 0.2),
-    _Quantity("pierce_height_mm", "pierce height", "mm", False, 0.6, 0.25),
-    _Quantity("pierce_delay_s", "pierce delay", "s", False, 0.1, 0.35),
-    _Quantity("kerf_mm", "kerf", "mm", False, 0.2, 0.1),
+    _Quantity("speed_mm_min", "speed", speed, True, 0.18),
+    _Quantity("arc_voltage_v", "arc voltage", volts, False, 5.0),
+    _Quantity("cut_height_mm", "cut height", length, False, 0.3, 0.2),
+    _Quantity("pierce_height_mm", "pierce height", length, False, 0.6, 0.25),
+    _Quantity("pierce_delay_s", "pierce delay", seconds, False, 0.1, 0.35),
+    _Quantity("kerf_mm", "kerf", length, False, 0.2, 0.1),
 )
 
 # Slips that a factor betrays. The first that fits within a tenth is named.
 _SLIPS = (
-    (1 / MM_PER_INCH, "it looks like inches where millimetres stand"),
+    (1 / MM_PER_INCH, "it looks like inches taken as millimetres"),
     (MM_PER_INCH, "it looks converted from inches twice"),
-    (0.001, "it looks like metres where millimetres stand"),
+    (0.001, "it looks like metres taken as millimetres"),
     (0.1, "a digit seems to be missing"),
     (10.0, "a digit seems to be too many"),
     (1 / 60, "it looks like per second where per minute stands"),
@@ -129,11 +130,6 @@ def _out_of_line(at: Sequence[tuple[int, float, float]], quantity: _Quantity) ->
     return np.abs(off) / allowed, np.exp(expected) if quantity.in_log else expected
 
 
-def _plain(value: float) -> str:
-    """Three figures, without an exponent."""
-    return f"{float(f'{value:.3g}'):g}"
-
-
 def _named(
     index: int, thickness_mm: float, value: float, expected: float, quantity: _Quantity
 ) -> TrendBreak:
@@ -142,7 +138,7 @@ def _named(
         fits = [says for factor, says in _SLIPS if abs(math.log(value / expected / factor)) < 0.2]
         slip = f": {fits[0]}" if fits else ""
     sentence = (
-        f"{thickness_mm:g} mm: {quantity.label} {value:g} {quantity.unit} breaks the trend of the other "
-        f"rows, which say about {_plain(expected)}{slip}. Check it against its source."
+        f"{thickness(thickness_mm)}: {quantity.label} {quantity.say(value)} breaks the trend of the other "
+        f"rows, which say about {quantity.say(expected)}{slip}. Check it against its source."
     )
     return TrendBreak(index, quantity.field, value, expected, sentence)

@@ -11,6 +11,7 @@ from typing import Literal
 
 from orthotome.core.errors import TradeError
 from orthotome.core.findings import Finding
+from orthotome.core.quantities import thickness
 
 How = Literal["pierce", "edge_start", "sever", "refuse", "unknown"]
 
@@ -39,7 +40,7 @@ class Capability:
         for (_, smaller), (field, larger) in pairwise(known):
             if larger < smaller:
                 raise TradeError(
-                    field, f"{larger:g} mm is less than the {smaller:g} mm before it: pierce, then edge "
+                    field, f"{thickness(larger)} is less than the {thickness(smaller)} before it: pierce, then edge "
                     "start, then sever."
                 )  # fmt: skip
 
@@ -57,17 +58,17 @@ def ability(capability: Capability, thickness_mm: float) -> Ability:
     question = ""
     if capability.least_mm is not None and thickness_mm < capability.least_mm:
         question = (
-            f"Under the {capability.least_mm:g} mm from which this set makes sense: a smaller nozzle "
+            f"Under the {thickness(capability.least_mm)} from which this set makes sense: a smaller nozzle "
             "is kinder to thin sheet, unless it is run very fast on large outlines."
         )
     if capability.pierce_max_mm is not None and thickness_mm <= capability.pierce_max_mm:
         return Ability(
-            "pierce", f"Pierces anywhere, to {capability.pierce_max_mm:g} mm.", check=question
+            "pierce", f"Pierces anywhere, to {thickness(capability.pierce_max_mm)}.", check=question
         )
     if capability.edge_start_max_mm is not None and thickness_mm <= capability.edge_start_max_mm:
         return Ability(
             "edge_start",
-            f"Start from the edge: too thick to pierce, cuts to {capability.edge_start_max_mm:g} mm.",
+            f"Start from the edge: too thick to pierce, cuts to {thickness(capability.edge_start_max_mm)}.",
             check=question,
         )
     if capability.sever_max_mm is not None and thickness_mm <= capability.sever_max_mm:
@@ -82,10 +83,13 @@ def ability(capability: Capability, thickness_mm: float) -> Ability:
             "unknown", "How thick it pierces is not written down: its manual tells.", check=question
         )
     if capability.sever_max_mm is not None:
-        return Ability("refuse", f"Too thick: it parts no more than {capability.sever_max_mm:g} mm.")
+        return Ability(
+            "refuse", f"Too thick: it parts no more than {thickness(capability.sever_max_mm)}."
+        )
     largest = max(b for b in bounds if b is not None)
     return Ability(
-        "unknown", f"Past the {largest:g} mm that is written down; whether it severs, the manual tells."
+        "unknown",
+        f"Past the {thickness(largest)} that is written down; whether it severs, the manual tells.",
     )
 
 

@@ -18,6 +18,8 @@ from orthotome.core.machine.motion import (
     share_of_straight_at_speed,
 )
 from orthotome.core.pieces.rounds import HOLE_SPEED_SHARE
+from orthotome.core.quantities import speed as say_speed
+from orthotome.core.quantities import thickness
 
 HOLE_OF_THICKNESS = 1.5  # a hole smaller than this many thicknesses is doubtful (domain section 10)
 
@@ -131,7 +133,7 @@ def _option(
         reached = min(speed, machine.fastest_mm_min or speed)
         if reached < speed:
             notes.append(
-                f"The machine stops at {machine.fastest_mm_min:.0f} mm/min, under the speed asked for."
+                f"The machine stops at {say_speed(machine.fastest_mm_min or 0.0)}, under the speed asked for."
             )
             straight = circle = 0.0
         else:
@@ -199,7 +201,7 @@ def is_plasma_right(thickness_mm: float, metal: str, bevel_deg: float | None) ->
         return "Thin and fine work is a laser's: plasma warps it, and few tables hold the speed."
     if bevel_deg is not None and bevel_deg < 1.0:
         return (
-            "Under 1° on every edge is at plasma's limit: laser to about 20 mm, or water jet where it must "
+            f"Under 1° on every edge is at plasma's limit: laser to about {thickness(20.0)}, or water jet where it must "
             "be square and cold. Plasma gives speed at a cost between them."
         )
     return None

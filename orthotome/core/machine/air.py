@@ -10,6 +10,16 @@ from typing import Literal
 
 from orthotome.core.errors import TradeError
 from orthotome.core.findings import Finding
+from orthotome.core.quantities import (
+    degrees_between,
+    flow,
+    free_gas,
+    length,
+    pressure,
+    run,
+    temperature,
+    volume,
+)
 
 ATMOSPHERE_KPA = 101.325  # standard atmosphere
 DELIVERY_FACTOR = 1.5  # delivery wanted over need, so that the compressor rests (domain section 12)
@@ -115,11 +125,11 @@ def _delivery(s: AirSupply) -> AirFinding:
             "delivery",
             "unknown",
             f"The compressor's delivery is not known: its plate tells, at {_kpa(s.least_kpa)}. Wanted is "
-            f"{wanted:.0f} l/min of free air, {DELIVERY_FACTOR:g} times the source's {s.need_l_min:.0f}.",
+            f"{flow(wanted)} of free air, {DELIVERY_FACTOR:g} times the source's {flow(s.need_l_min)}.",
         )
     numbers = (
-        f"{s.delivery_l_min:.0f} l/min delivered against {s.need_l_min:.0f} needed while the arc is on; "
-        f"{wanted:.0f} wanted"
+        f"{flow(s.delivery_l_min)} delivered against {flow(s.need_l_min)} needed while the arc is on; "
+        f"{flow(wanted)} wanted"
     )
     if s.delivery_l_min >= wanted:
         return _finding("delivery", "enough", f"The compressor carries the source: {numbers}.")
@@ -135,7 +145,7 @@ def _ride_through(s: AirSupply) -> AirFinding:
         return _finding(
             "ride_through",
             "unknown",
-            "How long a cut the tank carries needs the delivery, the tank's litres, the pressure at which "
+            "How long a cut the tank carries needs the delivery, the tank's volume, the pressure at which "
             "the compressor starts, and the least the source will take.",
         )
     deficit = s.need_l_min - s.delivery_l_min
@@ -148,7 +158,7 @@ def _ride_through(s: AirSupply) -> AirFinding:
         "ride_through",
         "short",
         f"From the pressure at which the compressor starts, the tank carries about {_span(seconds)} of "
-        f"arc: {s.tank_l:.0f} l from {s.cut_in_kpa:.0f} to {s.least_kpa:.0f} kPa, {deficit:.0f} l/min "
+        f"arc: {volume(s.tank_l)} from {pressure(s.cut_in_kpa)} to {pressure(s.least_kpa)}, {flow(deficit)} "
         "short. Longer cuts need a pause before them, or more delivery.",
     )
 
@@ -165,7 +175,7 @@ def _tank(s: AirSupply) -> AirFinding:
     return _finding(
         "tank",
         verdict,
-        f"The tank of {s.tank_l:.0f} l {says}: about {least:.0f} l keeps this compressor under "
+        f"The tank of {volume(s.tank_l)} {says}: about {volume(least)} keeps this compressor under "
         f"{STARTS_AN_HOUR} starts an hour.",
     )
 
@@ -178,7 +188,9 @@ def _flowing(s: AirSupply) -> AirFinding:
             "The pressure at the source with the air flowing is not known: a gauge at its inlet tells, "
             "read while it purges. A gauge that stands still says little.",
         )
-    numbers = f"{s.flowing_kpa:.0f} kPa flowing against the {s.least_kpa:.0f} the source will take"
+    numbers = (
+        f"{pressure(s.flowing_kpa)} flowing against the {pressure(s.least_kpa)} the source will take"
+    )
     if s.flowing_kpa >= s.least_kpa:
         return _finding("flowing_pressure", "enough", f"Pressure holds while it flows: {numbers}.")
     return _finding(
@@ -199,8 +211,8 @@ def _hose(s: AirSupply) -> AirFinding:
     drop = hose_drop_kpa(s.need_l_min, s.hose_length_m, s.hose_bore_mm, s.cut_in_kpa)
     share = drop / s.cut_in_kpa
     numbers = (
-        f"{s.hose_length_m:g} m of {s.hose_bore_mm:g} mm bore at {s.need_l_min:.0f} l/min loses about "
-        f"{drop:.0f} kPa (within a third)"
+        f"{run(s.hose_length_m)} of {length(s.hose_bore_mm)} bore at {flow(s.need_l_min)} loses about "
+        f"{pressure(drop)} (within a third)"
     )
     if share > 0.8:
         numbers = (
@@ -222,12 +234,14 @@ def _dryness(s: AirSupply) -> AirFinding:
             "and look for wet on a white paper held in the purge.",
         )
     margin = s.coldest_c - s.dew_point_c
-    numbers = f"dew point {s.dew_point_c:g} °C under pressure, coldest place {s.coldest_c:g} °C"
+    numbers = f"dew point {temperature(s.dew_point_c)} under pressure, coldest place {temperature(s.coldest_c)}"
     if margin >= DRY_MARGIN_C:
         return _finding("dryness", "enough", f"No water falls out on the way: {numbers}.")
     if margin > 0:
         return _finding(
-            "dryness", "short", f"Barely dry: {numbers}. Wanted is {DRY_MARGIN_C:g} °C between."
+            "dryness",
+            "short",
+            f"Barely dry: {numbers}. Wanted is {degrees_between(DRY_MARGIN_C)} between.",
         )
     return _finding(
         "dryness", "short", f"Water falls out in the line and pits electrodes: {numbers}. Dry it first."
@@ -264,7 +278,7 @@ def cylinder_life(
     usable = cylinders * water_l * max(0.0, pressure_kpa - least_kpa) / ATMOSPHERE_KPA
     used = flow_l_min * (arc_minutes + starts * flow_beside_arc_s / 60)
     left = usable / flow_l_min
-    numbers = f"about {usable:.0f} l of free gas, {used:.0f} l for the job"
+    numbers = f"about {free_gas(usable)} of free gas, {free_gas(used)} for the job"
     if usable >= used:
         says = f"The gas lasts the job: {numbers}."
     else:
@@ -277,7 +291,7 @@ def cylinder_life(
 
 
 def _kpa(value: float | None) -> str:
-    return "the pressure the source asks" if value is None else f"{value:.0f} kPa"
+    return "the pressure the source asks" if value is None else pressure(value)
 
 
 def _span(seconds: float) -> str:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from orthotome.core.quantities import spoken
 from orthotome.core.setting import Setting
 from orthotome.core.tuner.advise import Judgement
 from orthotome.core.tuner.chances import Candidates
@@ -26,7 +27,7 @@ class Prices:
     clean_up_m: float | None = None
 
 
-def worth_of_going_on(judgement: Judgement, prices: Prices, *, in_feet: bool) -> str | None:
+def worth_of_going_on(judgement: Judgement, prices: Prices) -> str | None:
     """A sentence beside "perhaps faster"; None where that is not said."""
     faster = next((f for f in judgement.advice.findings if f.code == "faster_possible"), None)
     proven = judgement.advice.recommended
@@ -39,9 +40,9 @@ def worth_of_going_on(judgement: Judgement, prices: Prices, *, in_feet: bool) ->
     saved = _metre(judgement, Setting.of(proven), prices) - _metre(judgement, other, prices)
     if saved <= 0:
         return "It would cost more in clean-up than it saves in time."
-    length, word = (_M_PER_FOOT, "foot") if in_feet else (1.0, "metre")
+    length, word = (_M_PER_FOOT, "foot") if spoken().in_inches else (1.0, "metre")
     paid_back = _round(_CUTS * prices.test_cut / saved / length)
-    many = "feet" if in_feet else "metres"
+    many = "feet" if spoken().in_inches else "metres"
     return (
         f"It would save about {saved * length:.3f} a {word}; {_CUTS} cuts at {prices.test_cut:g} are paid back after "
         f"some {paid_back:g} {many}."

@@ -53,7 +53,10 @@ export function Shell() {
   const change = useMutation({
     mutationFn: (units: (typeof UNIT_PAIRS)[number]) =>
       answered(api.PATCH('/api/shop', { body: units })),
-    onSuccess: (changed) => queries.setQueryData(shopQuery.queryKey, changed),
+    onSuccess: (changed) => {
+      queries.setQueryData(shopQuery.queryKey, changed);
+      return queries.invalidateQueries(); // whatever was said is said in the new units
+    },
   });
   useEffect(() => {
     const pressed = (e: KeyboardEvent) => {

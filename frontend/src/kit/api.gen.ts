@@ -3289,8 +3289,8 @@ export interface components {
             pierces: number;
             /** Cut Length Mm */
             cut_length_mm: number;
-            /** Seconds */
-            seconds: number;
+            /** Notes */
+            notes: string[];
             reach: components["schemas"]["ReachModel"];
             /** Steel Mm2 */
             steel_mm2: number;
@@ -3543,6 +3543,8 @@ export interface components {
             assumed: boolean;
             /** Seconds */
             seconds: number;
+            /** Fastest Assumed */
+            fastest_assumed: boolean;
             /** Share At Speed */
             share_at_speed: number;
             /** Blind Mm */

@@ -7,8 +7,10 @@ import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { revisionQuery } from '../kit/queries';
 import { useSay } from '../kit/undo';
-import { showLength, showThickness, type ShopUnits } from '../kit/units';
+import { showAlong, showLength, showThickness, withUnit, type ShopUnits } from '../kit/units';
+import { AskAcceleration } from './AskAcceleration';
 import { OwnParts } from './OwnParts';
+import { OwnSetting, type Setting } from './OwnSetting';
 import styles from './piece.module.css';
 import { PiecePlayer } from './PiecePlayer';
 import { PlateChooser } from './PlateChooser';
@@ -50,7 +52,7 @@ const KINDS: { value: Kind; label: string; says: string }[] = [
   {
     value: 'holes',
     label: 'Holes',
-    says: 'From one thickness up, at half speed, entered on an arc, the end slowed: hole size, taper and the flat.',
+    says: 'From one thickness up, at half speed, entered on an arc: hole size, taper and the flat.',
   },
   {
     value: 'corner',
@@ -85,15 +87,20 @@ export function PieceDialog({ trialId, tableId, revision, begin, units, onClose 
   const [ownPartId, setOwnPartId] = useState<number | null>(null);
   const remembered = Number(localStorage.getItem(plateKey(tableId))) || null;
   const [plateId, setPlateId] = useState<number | null>(remembered);
-  const shown = useShownSquares(trialId, kind === 'square' ? count : 0);
-  const asked = {
+  const [own, setOwn] = useState<Setting | null>(null);
+  const [unknown, setUnknown] = useState(false);
+  const shown = useShownSquares(trialId, kind === 'square' ? count : 1);
+  const mine = own !== null && (kind !== 'square' || count === 1);
+  const advised = shown.batch?.[0];
+  const asked: Asked = {
     kind,
     plate_id: plateId,
     count: kind === 'square' ? count : 1,
     own_part_id: kind === 'own_part' ? ownPartId : null,
-    ...shown,
+    settings: mine ? said([own]) : kind === 'square' && shown.batch ? said(shown.batch) : null,
+    first: kind === 'square' ? (shown.batch?.[0]?.number ?? null) : null,
   };
-  const ready = kind === 'own_part' ? ownPartId !== null : kind !== 'square' || shown.settings !== null;
+  const ready = kind === 'own_part' ? ownPartId !== null : kind !== 'square' || asked.settings !== null;
   const needs = useQuery({
     queryKey: ['piece', trialId, revision, asked],
     queryFn: () =>
@@ -106,6 +113,7 @@ export function PieceDialog({ trialId, tableId, revision, begin, units, onClose 
     placeholderData: keepPreviousData,
   });
   const fits = ready && needs.isSuccess && needs.data.does_not_fit === null;
+  const askFirst = needs.isSuccess && needs.data.reach.assumed && !unknown;
   const choosePlate = (id: number | null) => {
     setPlateId(id);
     localStorage.setItem(plateKey(tableId), String(id ?? ''));
@@ -146,7 +154,18 @@ export function PieceDialog({ trialId, tableId, revision, begin, units, onClose 
               onChoose={setCount}
             />
           )}
+          {advised && (kind !== 'square' || count === 1) && kind !== 'strip_ladder' && (
+            <OwnSetting key={kind} advised={advised} chosen={own} units={units} onChoose={setOwn} />
+          )}
           {ready && needs.isSuccess && <Needs needs={needs.data} units={units} />}
+          {askFirst && (
+            <AskAcceleration
+              tableId={tableId}
+              assumed={needs.data.reach.acceleration_mm_s2}
+              units={units}
+              onUnknown={() => setUnknown(true)}
+            />
+          )}
           <PlateChooser
             tableId={tableId}
             plateId={plateId}
@@ -154,7 +173,7 @@ export function PieceDialog({ trialId, tableId, revision, begin, units, onClose 
             units={units}
             onChoose={choosePlate}
           />
-          <Files trialId={trialId} asked={asked} off={!fits} />
+          {!askFirst && <Files trialId={trialId} asked={asked} off={!fits} />}
           <p className={styles.caution}>
             {kind === 'long_strip'
               ? 'Height control is on in this piece: set-point and delay first. '
@@ -162,7 +181,7 @@ export function PieceDialog({ trialId, tableId, revision, begin, units, onClose 
             Shade, gloves, extraction and fire watch before the arc; hands at the torch only with the
             source isolated. Your equipment’s manual rules.
           </p>
-          {(plateId !== null || asked.count > 1) && fits && (
+          {(plateId !== null || asked.count > 1 || mine) && fits && !askFirst && (
             <ItIsCut trialId={trialId} asked={asked} onNoted={onClose} />
           )}
           <Button variant="outlined" onClick={onClose}>
@@ -187,7 +206,10 @@ interface Asked {
  * The settings and numbers of the squares, asked once: what is programmed, cut and noted is what was
  * shown here, also where another screen logs a cut while this one is at the table.
  */
-function useShownSquares(trialId: number, count: number): Pick<Asked, 'settings' | 'first'> {
+function useShownSquares(
+  trialId: number,
+  count: number,
+): { batch: Schema['PieceAnswer']['batch'] | undefined } {
   const [opened] = useState(() => Date.now());
   const once = useQuery({
     queryKey: ['squares to cut', trialId, opened, count],
@@ -200,12 +222,11 @@ function useShownSquares(trialId: number, count: number): Pick<Asked, 'settings'
     enabled: count > 0,
     staleTime: Infinity,
   });
-  const batch = count > 0 ? once.data?.batch : undefined;
-  return {
-    settings: batch ? batch.map((b) => `${b.speed_mm_min}@${b.cut_height_mm}`).join(',') : null,
-    first: batch?.[0]?.number ?? null,
-  };
+  return { batch: once.data?.batch };
 }
+
+const said = (settings: readonly Setting[]): string =>
+  settings.map((s) => `${s.speed_mm_min}@${s.cut_height_mm}`).join(',');
 
 /** The path on the plate chosen; while it does not fit there, on the least plate it needs. */
 function OnItsPlate({
@@ -275,15 +296,21 @@ function Needs({ needs: n, units }: { needs: Schema['PieceAnswer']; units: ShopU
           {shown(x)} × {shown(y)}
         </strong>{' '}
         {units.length_unit} of plate ({areaOf(n.steel_mm2, units)}), {n.pierces}{' '}
-        {n.pierces === 1 ? 'pierce' : 'pierces'}, <strong>{Math.round(reach.seconds)}</strong> s of arc,{' '}
+        {n.pierces === 1 ? 'pierce' : 'pierces'}, about <strong>{lasting(reach.seconds)}</strong> of
+        machine time{reach.fastest_assumed && ' (its rapids are assumed)'},{' '}
         {showThickness(Math.round(n.cut_length_mm), units).text} {units.length_unit} of cut; written for
         “{n.profile}”. {Math.round(100 * reach.share_at_speed)} % of it runs at the speed set
         {reach.assumed
-          ? `, if the table accelerates as an ordinary one (${reach.acceleration_mm_s2} mm/s²): its own is not written down.`
+          ? `, if the table accelerates as an ordinary one (${withUnit(showAlong('acceleration', reach.acceleration_mm_s2, units))}): its own is not written down.`
           : ', if the controller stops at corners.'}
         {reach.blind_mm !== null &&
           ` Height control follows after ${showLength(reach.blind_mm, units).text} ${units.length_unit}: until then the torch runs blind.`}
       </p>
+      {n.notes.map((note) => (
+        <Notice key={note} kind="caution" title="What this machine cannot show">
+          {note}
+        </Notice>
+      ))}
       {n.does_not_fit !== null && (
         <Notice kind="refusal" title="It does not fit">
           {n.does_not_fit}
@@ -292,6 +319,8 @@ function Needs({ needs: n, units }: { needs: Schema['PieceAnswer']; units: ShopU
     </>
   );
 }
+
+const lasting = (s: number): string => (s < 90 ? `${Math.round(s)} s` : `${(s / 60).toFixed(1)} min`);
 
 /** Steel in the units it is paid in: a square of a centimetre or an inch is fine enough. */
 function areaOf(mm2: number, units: ShopUnits): string {

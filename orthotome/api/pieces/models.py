@@ -44,7 +44,8 @@ class PieceQuery(BaseModel):
     """Which piece, and the scrap there is for it.
 
     ``settings`` and ``first`` say what squares were shown, so that what is programmed, cut and noted is
-    that, whatever is advised meanwhile. Left out, they are what is advised now.
+    that, whatever is advised meanwhile. Left out, they are what is advised now. Of another kind of piece,
+    ``settings`` is the one setting round which it is cut.
     """
 
     kind: PieceName = "square"
@@ -65,6 +66,8 @@ class PieceQuery(BaseModel):
             found = [_SettingText.read(text) for text in self.settings.split(",")]
         except ValidationError as wrong:
             raise TradeError("settings", f"{wrong.errors()[0]['loc'][0]} is out of range.") from None
+        if self.kind != "square" and len(found) != 1:
+            raise TradeError("settings", "only squares are cut at several settings at once.")
         if len(found) != self.count:
             raise TradeError("settings", f"{len(found)} settings are not {self.count} squares.")
         return found
@@ -151,7 +154,8 @@ class ReachModel(BaseModel):
 
     acceleration_mm_s2: float
     assumed: bool  # the table's own is not written down
-    seconds: float
+    seconds: float  # of machine time: arc, pierces, corners, rapids, height moves
+    fastest_assumed: bool  # the rapids' speed is not written down
     share_at_speed: float
     blind_mm: float | None  # of cut, before height control follows; null where it is off or not known
 
@@ -164,7 +168,7 @@ class PieceAnswer(BaseModel):
     plate_mm: tuple[float, float]
     pierces: int
     cut_length_mm: float
-    seconds: float
+    notes: list[str]  # what this machine cannot show with it
     reach: ReachModel
     steel_mm2: float
     does_not_fit: str | None

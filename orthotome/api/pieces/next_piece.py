@@ -13,7 +13,9 @@ from orthotome.core.path.paths import Point
 from orthotome.core.path.rings import Ring
 from orthotome.core.pieces import ACCELERATION_MM_S2, Piece
 from orthotome.core.pieces.nesting import Plate, Rectangle, nest
+from orthotome.core.quantities import spoken
 from orthotome.core.setting import Setting
+from orthotome.core.trial.opening import check_setting
 from orthotome.formats.machine.profile import SHIPPED
 from orthotome.formats.machine.table_page import TablePage
 from orthotome.formats.pieces.piece_set import PieceJob, batch_of, nicked, piece_of
@@ -58,7 +60,10 @@ def next_piece(session: Session, trial_id: int, judge: Judge, asked: models.Piec
 
     found, _, judgement = judged(session, trial_id, judge, asked.count)
     act, known = next_act(judgement), judgement.learned.campaign
-    start = replace(known.start, **vars(act.setting))
+    own = asked.squares()
+    for setting in own or ():
+        check_setting(setting, known.limits)
+    start = replace(known.start, **vars(own[0] if own and asked.count == 1 else act.setting))
     campaign = replace(known, start=start, title=known.title or f"trial {trial_id}")
     settings = pages.settings(shop.table(session, found.table_id))
     plate = None
@@ -67,11 +72,11 @@ def next_piece(session: Session, trial_id: int, judge: Judge, asked: models.Piec
     number = asked.first or cuts.next_number(session, trial_id)
     squares: tuple[Setting, ...] = ()
     if asked.kind == "square":
-        squares = tuple(asked.squares() or next_settings(judgement, asked.count))
+        squares = tuple(own or next_settings(judgement, asked.count))
         made = batch_of(campaign, squares, number, plate, settings.acceleration_mm_s2)
     else:
         acceleration = settings.acceleration_mm_s2
-        coarse = [s.speed_mm_min for s in act.ladder] if asked.kind == "strip_ladder" else []
+        coarse = [s.speed_mm_min for s in act.ladder] if asked.kind == "strip_ladder" and not own else []
         single = piece_of(
             asked.kind,
             campaign,
@@ -86,10 +91,12 @@ def next_piece(session: Session, trial_id: int, judge: Judge, asked: models.Piec
         PieceJob(
             piece,
             campaign,
-            settings.profile or SHIPPED["metric"],
+            settings.profile or SHIPPED["inch" if spoken().in_inches else "metric"],
             settings.axis_map() or FRAME,
             number=number,
             note=f"Orthotome trial {trial_id}, cut {number}",
+            acceleration_mm_s2=settings.acceleration_mm_s2,
+            fastest_mm_min=settings.fastest_mm_min,
         ),
         spots,
         squares,

@@ -60,7 +60,7 @@ def get_piece(
         plate_mm=found.needs_mm,
         pierces=len(piece.contours),
         cut_length_mm=piece.cut_length_mm,
-        seconds=piece.seconds(found.delay_s),
+        notes=list(piece.notes),
         reach=_reach(found),
         steel_mm2=found.needs_mm[0] * found.needs_mm[1],
         does_not_fit=refused,
@@ -221,7 +221,8 @@ def _reach(found: NextPiece) -> models.ReachModel:
     return models.ReachModel(
         acceleration_mm_s2=found.acceleration_mm_s2,
         assumed=found.settings.acceleration_mm_s2 is None,
-        seconds=real.seconds,
+        seconds=found.job.seconds,
+        fastest_assumed=found.settings.fastest_mm_min is None,
         share_at_speed=real.share_at_speed,
         blind_mm=blind,
     )

@@ -7,8 +7,8 @@ from sqlmodel import Session
 from orthotome.api.log.answers import cut
 from orthotome.api.torch.answers import torch_set
 from orthotome.api.trial import models
-from orthotome.core.quantities import thickness
 from orthotome.core.edge.edges import Side, far_side_heading_deg, good_side
+from orthotome.core.quantities import thickness
 from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.campaign import DROSS_ALLOWED, Target
 from orthotome.formats.trial.campaign import LimitsFile, StartFile, TargetFile

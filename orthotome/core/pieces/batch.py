@@ -45,4 +45,5 @@ def together(pieces: Sequence[Piece], spots: Sequence[Rectangle], numbers: Seque
     height = max(s.y_mm + s.height_mm for s in spots) - min(s.y_mm for s in spots)
     first = pieces[0]
     title = f"{len(pieces)} pieces, {first.title}"
-    return Piece(first.kind, title, tuple(contours), (width, height), tuple(parts))
+    notes = tuple(dict.fromkeys(n for p in pieces for n in p.notes))
+    return Piece(first.kind, title, tuple(contours), (width, height), tuple(parts), notes)

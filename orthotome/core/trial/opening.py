@@ -11,9 +11,11 @@ from orthotome.core.quantities import (
     height_step_mm,
     in_steps,
     kerf_step_mm,
+    length,
     length_number,
     pierce_height_step_mm,
     speaking,
+    speed,
     speed_number,
     speed_step_mm_min,
     spoken,
@@ -142,6 +144,20 @@ def are_the_rows(start: StartValues, found: StartingNumbers) -> bool:
             if start == dialled_start(found.values):
                 return True
     return False
+
+
+def check_setting(setting: Setting, limits: Limits) -> None:
+    """Raise TradeError for a setting outside the range in which the operator will cut."""
+    for field, (low, high), at, say in (
+        ("settings", limits.speed_mm_min, setting.speed_mm_min, speed),
+        ("settings", limits.cut_height_mm, setting.cut_height_mm, length),
+    ):
+        if not low - 1e-6 <= at <= high + 1e-6:
+            raise TradeError(
+                field,
+                f"{say(at)} is outside this trial's limits, {say(low)} to {say(high)}: change the limits with its "
+                "target, if that is meant.",
+            )
 
 
 def check_limits(limits: Limits, start: StartValues) -> None:

@@ -3,7 +3,7 @@
 Lengths in mm, speeds in mm/min, V, s, deg, A, always; null is "not measured".
 """
 
-from orthotome.store.book.tables import BookRow, RecipeRow
+from orthotome.store.book.tables import BookRow, RecipeRow, RecipeWithdrawn
 from orthotome.store.choose.tables import SetNote
 from orthotome.store.clock import now
 from orthotome.store.height.tables import SignalPathRow
@@ -33,6 +33,7 @@ __all__ = [
     "ReadinessRule",
     "ReadinessRun",
     "RecipeRow",
+    "RecipeWithdrawn",
     "SetNote",
     "Shop",
     "SignalPathRow",

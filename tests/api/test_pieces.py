@@ -245,7 +245,9 @@ class Played(Api):
             self.assertTrue(any(s["slow"] and s["speed_mm_min"] > 0 for s in samples))
             reach = self.get(f"/trials/{HALF_WAY}/piece?kind={kind}")["reach"]
             self.assertFalse(reach["assumed"])
-            self.assertLess(shown["seconds"], reach["seconds"])  # height moves and the way back take time too
+            self.assertLess(
+                shown["seconds"], reach["seconds"]
+            )  # height moves and the way back take time too
 
     def test_an_unknown_acceleration_is_said_to_be_assumed_and_the_blind_length_is_shown(self) -> None:
         table = self.get(f"/trials/{JUST_OPENED}/bench")["trial"]["table_id"]

@@ -45,6 +45,7 @@ def trend(
         ],
         recipes=[_recipe_point(r) for r in proven],
         breaks=[_trend_break(b, found) for b in found.breaks],
+        struck_out=[],
     )
 
 
@@ -74,18 +75,18 @@ def recipe(row: RecipeRow, newest: dict[str, int]) -> models.RecipeAnswer:
         id=row.id,
         trial_id=row.trial_id,
         revision=row.revision,
-        in_force=newest[row.line] == row.revision,
+        in_force=newest.get(row.line) == row.revision,
         recipe=file_of(row),
     )
 
 
 def recipe_line(row: RecipeRow, newest: dict[str, int]) -> models.RecipeLine:
     """A recipe in a list, without its file."""
-    own = {"metal_label", "in_force", "good_side", "dross"}
+    own = {"metal_label", "in_force", "good_side", "dross", "plate"}
     return models.RecipeLine(
         **row.model_dump(include=set(models.RecipeLine.model_fields) - own),
         metal_label=metal_named(row.metal).label,
-        in_force=newest[row.line] == row.revision,
+        in_force=newest.get(row.line) == row.revision,
         good_side=good_side(row.swirl),  # type: ignore[arg-type]
         dross=None if row.dross is None else json.loads(row.dross),
     )

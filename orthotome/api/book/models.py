@@ -115,7 +115,7 @@ class BookRowRequest(RowDetailsFile):
     cut_height_mm: Height
     pierce_height_mm: Height
     pierce_delay_s: Seconds
-    kerf_mm: Kerf
+    kerf_mm: Kerf | None = None  # where its source gives none
     source: Text
     supersedes_id: Id | None = None
     amperage_is_right: bool = False  # said of one far below the set's rating
@@ -147,6 +147,9 @@ class BookRowAnswer(Plated):
     least_thickness_mm: float | None
     most_thickness_mm: float | None
     example: bool
+    struck_out: bool
+    is_right: bool
+    kerf_assumed: bool
 
 
 class MatchModel(FileModel):
@@ -249,6 +252,7 @@ class TrendAnswer(BaseModel):
     curve: list[CurvePoint]
     recipes: list[RecipePoint]
     breaks: list[TrendBreakAnswer]
+    struck_out: list[BookRowAnswer]
 
 
 class BookPageAnswer(BaseModel):

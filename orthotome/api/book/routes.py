@@ -1,6 +1,7 @@
 """The Book: starting rows and their import, starting numbers, targets, and locked recipes."""
 
 from collections import defaultdict
+from dataclasses import replace
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
@@ -10,7 +11,10 @@ from sqlmodel import Session
 from orthotome.api.book import answers, models
 from orthotome.api.depends import Reading, Store, many_as_they_are
 from orthotome.api.wire import Id
+from orthotome.core.book.start_rows import StartValues, usual_kerf_mm
 from orthotome.core.choose.capability import check_amperage
+from orthotome.core.machine.axis_map import FRAME
+from orthotome.core.quantities import spoken
 from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.opening import (
     default_limits,
@@ -31,13 +35,24 @@ from orthotome.formats.book.row_import import (
     suggest,
     take_in,
 )
-from orthotome.formats.book.rows import RowFile, flat_row, write_rows, write_rows_json
+from orthotome.formats.book.rows import (
+    RowFile,
+    flat_row,
+    write_rows,
+    write_rows_as_spoken,
+    write_rows_json,
+)
+from orthotome.formats.machine.profile import SHIPPED
+from orthotome.formats.machine.table_page import TablePage
+from orthotome.formats.pieces.piece_set import PieceJob, cautions_of, piece_file, piece_of
+from orthotome.formats.pieces.recipe_sheet import write_recipe_sheet
 from orthotome.formats.reading import read_json
-from orthotome.formats.trial.campaign import LimitsFile, StartFile
+from orthotome.formats.trial.campaign import LimitsFile, StartFile, campaign_from_file
 from orthotome.store.book import recipes
 from orthotome.store.book import rows as store
 from orthotome.store.errors import Refused
 from orthotome.store.machine import pages
+from orthotome.store.shop import shop
 from orthotome.store.tables import BookRow
 from orthotome.store.torch.sets import torch_set, torch_sets
 
@@ -56,9 +71,10 @@ def get_rows(
 
 
 @router.get("/book/rows.csv")
-def get_rows_file(session: Reading) -> Response:
-    """The rows in force as a file, the one ``orthotome start`` reads."""
-    text = write_rows([store.start_row(r, s) for r, s in store.rows(session, as_entered=True)])
+def get_rows_file(session: Reading, in_shop_units: Annotated[bool, Query()] = False) -> Response:
+    """The rows in force as a file, the one ``orthotome start`` reads, or in the shop's own units."""
+    rows = [store.start_row(r, s) for r, s in store.rows(session, as_entered=True)]
+    text = write_rows_as_spoken(rows) if in_shop_units else write_rows(rows)
     headers = {"content-disposition": 'attachment; filename="rows.csv"'}
     return Response(text, media_type="text/csv", headers=headers)
 
@@ -79,10 +95,32 @@ def add_row(request: models.BookRowRequest, database: Store) -> models.BookRowAn
         plain = request.model_dump(exclude={"supersedes_id", "amperage_is_right"})
         plain["gas"] = request.gas or fitted.gas
         plain["amperage_a"] = request.amperage_a or fitted.amperage_a
+        plain["kerf_assumed"] = request.kerf_mm is None
+        plain["kerf_mm"] = request.kerf_mm or usual_kerf_mm(plain["amperage_a"])
         doubt = check_amperage(plain["amperage_a"], fitted.amperage_a)
         if doubt and not request.amperage_is_right:
             raise Refused(doubt, "amperage_a")
         return answers.book_row(store.add_row(session, BookRow(**plain), request.supersedes_id), fitted)
+
+
+@router.put("/book/rows/{row_id}/struck")
+def strike_row(
+    row_id: Id, database: Store, out: Annotated[bool, Query()] = True
+) -> models.BookRowAnswer:
+    """Strike a row out, or put it back."""
+    with database.write() as session:
+        row = store.strike(session, row_id, out=out)
+        return answers.book_row(row, torch_set(session, row.torch_set_id))
+
+
+@router.put("/book/rows/{row_id}/right")
+def row_is_right(
+    row_id: Id, database: Store, right: Annotated[bool, Query()] = True
+) -> models.BookRowAnswer:
+    """Say that a row out of line is right as it stands, or doubt it again."""
+    with database.write() as session:
+        row = store.say_right(session, row_id, right=right)
+        return answers.book_row(row, torch_set(session, row.torch_set_id))
 
 
 @router.get("/book/rows/{row_id}/history")
@@ -111,7 +149,10 @@ def get_pages(session: Reading) -> list[models.BookPageAnswer]:
             rows=len(rows),
             thinnest_mm=rows[0].thickness_mm,
             thickest_mm=rows[-1].thickness_mm,
-            breaks=len(store.breaks_of(tuple(store.start_row(r, names[set_id]) for r in rows))),
+            breaks=sum(
+                not rows[b.index].is_right
+                for b in store.breaks_of(tuple(store.start_row(r, names[set_id]) for r in rows))
+            ),
             example=all(r.example for r in rows),
         )
         for (metal, set_id, gas), rows in pages.items()
@@ -128,12 +169,15 @@ def get_page(
     """A page of the Book: rows, proven settings, the line between, and what breaks the trend."""
     fitted = torch_set(session, torch_set_id)
     newest = recipes.newest_revisions(session)
+    struck = store.rows(session, metal, torch_set_id, struck_out=True)
     proven = [
         r
         for r in recipes.recipes(session)
         if (r.metal, r.torch_set, r.gas) == (metal, fitted.name, gas) and newest[r.line] == r.revision
     ]
-    return answers.trend(store.trend(session, metal, torch_set_id, gas), metal, fitted, gas, proven)
+    found = answers.trend(store.trend(session, metal, torch_set_id, gas), metal, fitted, gas, proven)
+    found.struck_out = [answers.book_row(r, s) for r, s in struck if r.gas == gas]
+    return found
 
 
 @router.post("/book/import/preview")
@@ -211,8 +255,10 @@ def _is_matched(match: Match | None) -> bool:
 @router.get("/start")
 def get_start(session: Reading, job: Annotated[models.StartQuery, Query()]) -> models.StartAnswer:
     """Starting numbers, where they came from, and the range to cut in."""
-    found = store.start(session, job.metal, job.thickness_mm, job.torch_set_id, job.gas)
-    values = dialled_start(found.values) if found.values else None
+    found = store.start(
+        session, job.metal, job.thickness_mm, job.torch_set_id, job.gas, table_id=job.table_id
+    )
+    values = found.values and (found.values if found.how == "recipe" else dialled_start(found.values))
     limits = default_limits(values) if values else None
     said: tuple[str, ...] = ()
     if job.table_id is not None:
@@ -253,6 +299,44 @@ def get_recipe_file(recipe_id: Id, session: Reading) -> Response:
     name = f"recipe-{recipe_id}.json"
     headers = {"content-disposition": f'attachment; filename="{name}"'}
     return Response(row.body, media_type="application/json", headers=headers)
+
+
+@router.get("/recipes/{recipe_id}/sheet.pdf")
+def get_recipe_sheet(recipe_id: Id, session: Reading) -> Response:
+    """The recipe on one page of paper."""
+    row = recipes.recipe(session, recipe_id)
+    file = recipes.file_of(row)
+    in_force = recipes.newest_revisions(session).get(row.line) == row.revision
+    campaign = campaign_from_file(file.evidence)
+    page = write_recipe_sheet(file, cautions_of(campaign), in_force=in_force)
+    return Response(page, media_type="application/pdf")
+
+
+@router.get("/recipes/{recipe_id}/program.nc")
+def get_recipe_program(
+    recipe_id: Id, session: Reading, dry_run: Annotated[bool, Query()] = False
+) -> Response:
+    """A square at the recipe's setting as a program, in the words and axes of the table it was locked on."""
+    row = recipes.recipe(session, recipe_id)
+    file = recipes.file_of(row)
+    campaign = replace(campaign_from_file(file.evidence), start=StartValues(**vars(file.setting)))
+    table = next((t for t in shop.tables(session) if t.name == file.table), None)
+    page = pages.settings(table) if table else TablePage()
+    job = PieceJob(
+        piece_of("square", campaign, scrap_edge=False, acceleration_mm_s2=page.acceleration_mm_s2),
+        campaign,
+        page.profile or SHIPPED["inch" if spoken().in_inches else "metric"],
+        page.axis_map() or FRAME,
+        note=f"Orthotome recipe {recipe_id}, revision {row.revision}",
+        acceleration_mm_s2=page.acceleration_mm_s2,
+        fastest_mm_min=page.fastest_mm_min,
+    )
+    name = f"recipe-{recipe_id}{'-dry' if dry_run else ''}.nc"
+    return Response(
+        piece_file("piece-dry.nc" if dry_run else "piece.nc", job),
+        media_type="text/plain",
+        headers={"content-disposition": f'attachment; filename="{name}"'},
+    )
 
 
 @router.post("/recipes", status_code=201)

@@ -70,7 +70,14 @@ def open_trial(request: models.TrialRequest, database: Store) -> models.TrialAns
     check_limits(limits, start)
     with database.write() as session:
         gas = request.gas or ""
-        found = book.start(session, request.metal, request.thickness_mm, request.torch_set_id, gas)
+        found = book.start(
+            session,
+            request.metal,
+            request.thickness_mm,
+            request.torch_set_id,
+            gas,
+            table_id=request.table_id,
+        )
         opened = trials.open_trial(
             session,
             table_id=request.table_id,
@@ -128,6 +135,13 @@ def lock(
             raise ChangedMeanwhile("The trial was changed on another screen: look again.", "revision")
         row = recipes.lock(session, trial_id, judgement, title=request.title)
         return book_answers.recipe(row, recipes.newest_revisions(session))
+
+
+@router.post("/recipes/{recipe_id}/withdrawn", status_code=204)
+def withdraw(recipe_id: Id, database: Store) -> None:
+    """Take back a recipe that was locked by mistake: its trial goes on."""
+    with database.write() as session:
+        recipes.withdraw(session, recipe_id)
 
 
 @router.get("/trials/{trial_id}/campaign")

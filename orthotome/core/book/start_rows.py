@@ -14,7 +14,8 @@ from typing import Literal
 from orthotome.core.quantities import thickness
 from orthotome.core.stock.metals import metal_named
 
-How = Literal["row", "interpolated", "extended", "analogue", "refused"]
+How = Literal["recipe", "row", "interpolated", "extended", "analogue", "refused"]
+"""How starting numbers were reached; ``recipe`` is the shop's own proof, which the command does not know of."""
 
 EXTEND_SHARE = 0.15  # of the outermost row's thickness (domain rule)
 WIDE_RATIO = 3.0  # rows further apart than this in thickness interpolate with a warning
@@ -90,6 +91,17 @@ class StartingNumbers:
     values: StartValues | None
     rows: tuple[StartRow, ...]
     warnings: tuple[str, ...]
+
+
+def from_recipe(values: StartValues, row: StartRow) -> StartingNumbers:
+    """Starting numbers that were proven here: they come before any row."""
+    fume = metal_named(row.metal).fume
+    return StartingNumbers("recipe", values, (row,), (fume,) if fume else ())
+
+
+def usual_kerf_mm(amperage_a: float) -> float:
+    """What a kerf is about where no source gives it: wider with the current. Assumption, until one is measured."""
+    return round(0.8 + 0.014 * amperage_a, 1)
 
 
 def starting_numbers(

@@ -41,6 +41,7 @@ class Table:
 
 
 _COARSE_STEPS, _COARSE_SHARE = 5, 0.2  # of the opening ladder: from 0.7 to 1.44 of the guess
+FASTEST_MM_MIN = 60_000.0  # that files and screens take for a cut
 TOUCH_RISK_MM = 0.8  # lower than this a warped sheet touches a bare nozzle; the parts' manual rules
 
 
@@ -53,8 +54,9 @@ def default_limits(start: StartValues) -> Limits:
     speed, height = start.speed_mm_min, start.cut_height_mm
     round_speed, round_height = 5 * speed_step_mm_min(1000), 2 * height_step_mm()
     lowest = max(TOUCH_RISK_MM, in_steps(height * _HEIGHT_SPAN[0], round_height))
+    fastest = min(in_steps(speed * _SPEED_SPAN[1], round_speed), max(speed, FASTEST_MM_MIN))
     return Limits(
-        (in_steps(speed * _SPEED_SPAN[0], round_speed), in_steps(speed * _SPEED_SPAN[1], round_speed)),
+        (in_steps(speed * _SPEED_SPAN[0], round_speed), fastest),
         (
             min(lowest, height),  # a start typed lower than that is the operator's own choice
             in_steps(max(height, TOUCH_RISK_MM) * _HEIGHT_SPAN[1], round_height),

@@ -12,7 +12,9 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, ValidationError
 
 from orthotome.core.book.start_rows import RowDetails, StartRow, StartValues
+from orthotome.core.quantities import ShopUnits, spoken
 from orthotome.core.ready.run_through import Bed
+from orthotome.core.units import UNITS
 from orthotome.formats.reading import LARGEST_FILE_BYTES, FileError, FileModel, field_path, sentence
 from orthotome.formats.trial.campaign import Height, Kerf, Seconds, Speed, Text, ThicknessMm, Voltage
 
@@ -146,6 +148,45 @@ def write_rows(rows: Sequence[StartRow]) -> str:
     for p in plain:
         writer.writerow(["" if p[c] is None else _cell(p[c]) for c in columns])
     return out.getvalue()
+
+
+def write_rows_as_spoken(rows: Sequence[StartRow]) -> str:
+    """Rows with headings and numbers in the shop's units, as a spreadsheet shows them and the import reads them."""
+    units = spoken()
+    if not units.in_inches:
+        return write_rows(rows)
+    out = io.StringIO(newline="")
+    writer = csv.writer(out, lineterminator="\r\n")
+    plain = [flat_row(r) for r in rows]
+    columns = [*COLUMNS, *(c for c in MORE_COLUMNS if any(p[c] is not None for p in plain))]
+    writer.writerow([_spoken_heading(c, units) for c in columns])
+    for p in plain:
+        writer.writerow(["" if p[c] is None else _spoken_cell(c, p[c]) for c in columns])
+    return out.getvalue()
+
+
+# How a column's heading ends, the quantity that it holds, and the unit of an inch shop.
+_ENDINGS = (
+    ("_mm_min", "speed", "in/min"),
+    ("_mm", "length", "in"),
+    ("_kpa", "pressure", "psi"),
+    ("_l_min", "flow", "ft3/min"),
+)
+
+
+def _spoken_heading(column: str, units: ShopUnits) -> str:
+    for ending, _, unit in _ENDINGS:
+        if column.endswith(ending):
+            shown = units.speed if ending == "_mm_min" else unit
+            return f"{column.removesuffix(ending).replace('_', ' ')} ({shown})"
+    return column
+
+
+def _spoken_cell(column: str, value: object) -> str:
+    for ending, quantity, unit in _ENDINGS:
+        if column.endswith(ending) and isinstance(value, int | float):
+            return f"{value / UNITS[quantity][unit]:.4f}".rstrip("0").rstrip(".")
+    return _cell(value)
 
 
 def write_rows_json(rows: Sequence[StartRow]) -> str:

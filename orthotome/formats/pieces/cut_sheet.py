@@ -19,7 +19,7 @@ from orthotome.core.quantities import length, seconds, size, speed, volts
 if TYPE_CHECKING:
     from fpdf import FPDF
 
-_PAGE_MM, _MARGIN_MM = (210.0, 297.0), 14.0
+_PAGE_MM, PAGE_MARGIN_MM = (210.0, 297.0), 14.0
 _DRAWING_MM = (118.0, 104.0)
 _STEEL, _BRONZE, _PALE = (31, 37, 41), (148, 84, 46), (217, 220, 221)
 
@@ -57,16 +57,16 @@ def write_cut_sheet(piece: Piece, start: StartValues, head: SheetHead) -> bytes:
     from fpdf import FPDF  # noqa: PLC0415 (start-up time)
 
     pdf = FPDF(format="A4", unit="mm")
-    pdf.set_auto_page_break(auto=True, margin=_MARGIN_MM)
-    pdf.set_margin(_MARGIN_MM)
-    pdf.set_title(_plain(head.title))
+    pdf.set_auto_page_break(auto=True, margin=PAGE_MARGIN_MM)
+    pdf.set_margin(PAGE_MARGIN_MM)
+    pdf.set_title(in_letters(head.title))
     pdf.add_page()
     _head(pdf, piece, head)
     below = _settings(pdf, piece, start, head)
     _drawing(pdf, piece)
     pdf.set_y(max(pdf.get_y(), below + 3))
     _boxes(pdf, piece)
-    _cautions(pdf, head.cautions)
+    cautions_on(pdf, head.cautions)
     return bytes(pdf.output())
 
 
@@ -76,14 +76,14 @@ def _head(pdf: "FPDF", piece: Piece, head: SheetHead) -> None:
 
         picture = io.BytesIO()
         segno.make(head.address, error="m").save(picture, kind="png", scale=6, border=1)
-        pdf.image(picture, x=_PAGE_MM[0] - _MARGIN_MM - 26, y=_MARGIN_MM, w=26)
+        pdf.image(picture, x=_PAGE_MM[0] - PAGE_MARGIN_MM - 26, y=PAGE_MARGIN_MM, w=26)
     pdf.set_text_color(*_STEEL)
     pdf.set_font("Helvetica", "B", 19)
-    pdf.multi_cell(150, 8, _plain(head.title), new_x="LMARGIN", new_y="NEXT")
+    pdf.multi_cell(150, 8, in_letters(head.title), new_x="LMARGIN", new_y="NEXT")
     pdf.set_font("Helvetica", "", 11)
-    pdf.multi_cell(150, 5.4, _plain(f"{head.job}. {head.torch_set}."), new_x="LMARGIN", new_y="NEXT")
-    pdf.multi_cell(150, 5.4, _plain(f"Piece: {piece.title}."), new_x="LMARGIN", new_y="NEXT")
-    pdf.set_y(max(pdf.get_y(), _MARGIN_MM + 28))
+    pdf.multi_cell(150, 5.4, in_letters(f"{head.job}. {head.torch_set}."), new_x="LMARGIN", new_y="NEXT")
+    pdf.multi_cell(150, 5.4, in_letters(f"Piece: {piece.title}."), new_x="LMARGIN", new_y="NEXT")
+    pdf.set_y(max(pdf.get_y(), PAGE_MARGIN_MM + 28))
 
 
 def _settings(pdf: "FPDF", piece: Piece, start: StartValues, head: SheetHead) -> float:
@@ -109,10 +109,10 @@ def _settings(pdf: "FPDF", piece: Piece, start: StartValues, head: SheetHead) ->
         pdf.set_font("Helvetica", "", 9)
         pdf.cell(25, 9.6, name)
         pdf.set_font("Helvetica", "B", 12)
-        pdf.cell(40, 9.6, _plain(value), new_x="LMARGIN", new_y="NEXT")
+        pdf.cell(40, 9.6, in_letters(value), new_x="LMARGIN", new_y="NEXT")
     pdf.set_font("Helvetica", "", 8.5)
     for said in (head.time, *piece.notes):
-        pdf.multi_cell(62, 4, _plain(f"{said}."), align="L", new_x="LMARGIN", new_y="NEXT")
+        pdf.multi_cell(62, 4, in_letters(f"{said}."), align="L", new_x="LMARGIN", new_y="NEXT")
     below = pdf.get_y()
     pdf.set_y(top)
     return below
@@ -120,7 +120,7 @@ def _settings(pdf: "FPDF", piece: Piece, start: StartValues, head: SheetHead) ->
 
 def _drawing(pdf: "FPDF", piece: Piece) -> None:
     """The piece from above, to a stated scale, contours numbered at their pierce."""
-    left, top = _PAGE_MM[0] - _MARGIN_MM - _DRAWING_MM[0], pdf.get_y()
+    left, top = _PAGE_MM[0] - PAGE_MARGIN_MM - _DRAWING_MM[0], pdf.get_y()
     width, height = piece.plate_mm
     scale = min(_DRAWING_MM[0] / width, _DRAWING_MM[1] / height, 1.0)
 
@@ -220,7 +220,7 @@ def _boxes(pdf: "FPDF", piece: Piece) -> None:
     left_out = len(read) - _MOST_ROWS
     if left_out > 0:  # the outside comes last, and is not left out
         read = [*read[: _MOST_ROWS - 1], read[-1]]
-    widths = [46.0] + [(_PAGE_MM[0] - 2 * _MARGIN_MM - 46.0) / len(columns)] * len(columns)
+    widths = [46.0] + [(_PAGE_MM[0] - 2 * PAGE_MARGIN_MM - 46.0) / len(columns)] * len(columns)
     pdf.set_draw_color(*_STEEL)
     pdf.set_font("Helvetica", "B", 8)
     for text, w in zip(("", *columns), widths, strict=True):
@@ -228,7 +228,7 @@ def _boxes(pdf: "FPDF", piece: Piece) -> None:
     pdf.ln(6)
     for contour in read:
         pdf.set_font("Helvetica", "", 8)
-        pdf.cell(widths[0], 11, _plain(_label(contour, piece)))
+        pdf.cell(widths[0], 11, in_letters(_label(contour, piece)))
         for w in widths[1:]:
             pdf.cell(w, 11, "", border=1)
         pdf.ln(11)
@@ -268,13 +268,14 @@ def _label(contour: Contour, piece: Piece) -> str:
     return contour.name
 
 
-def _cautions(pdf: "FPDF", cautions: tuple[str, ...]) -> None:
+def cautions_on(pdf: "FPDF", cautions: tuple[str, ...]) -> None:
+    """What to mind before the arc, once, and who comes first."""
     pdf.ln(2)
     pdf.set_font("Helvetica", "B", 9)
     pdf.cell(0, 5, "Before the arc", new_x="LMARGIN", new_y="NEXT")
     pdf.set_font("Helvetica", "", 8.5)
     for text in cautions:
-        pdf.multi_cell(0, 4.2, f"- {_plain(text)}", new_x="LMARGIN", new_y="NEXT")
+        pdf.multi_cell(0, 4.2, f"- {in_letters(text)}", new_x="LMARGIN", new_y="NEXT")
     pdf.multi_cell(
         0,
         4.2,
@@ -284,7 +285,7 @@ def _cautions(pdf: "FPDF", cautions: tuple[str, ...]) -> None:
     )
 
 
-def _plain(text: str) -> str:
+def in_letters(text: str) -> str:
     """Text in the letters that the fonts hold; typographic signs become plain ones."""
     signs = {"“": '"', "”": '"', "’": "'", "–": "-", "—": "-", "→": "->", "≤": "<=", "−": "-"}
     swapped = "".join(signs.get(c, c) for c in text)

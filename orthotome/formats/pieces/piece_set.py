@@ -216,10 +216,15 @@ def piece_file(name: str, job: PieceJob) -> bytes:
     return (file.model_dump_json(indent=1, exclude_none=True) + "\n").encode()
 
 
-def _head(job: PieceJob) -> SheetHead:
-    torch, campaign = job.campaign.torch_set, job.campaign
+def cautions_of(campaign: Campaign) -> tuple[str, ...]:
+    """What to mind before the arc with this metal and set."""
+    torch = campaign.torch_set
     case = Case(campaign.metal, campaign.thickness_mm, torch.name, torch.amperage_a, torch.gas)
-    cautions = tuple(d.item.ask for d in run_through(case, {}) if d.item.caution)
+    return tuple(d.item.ask for d in run_through(case, {}) if d.item.caution)
+
+
+def _head(job: PieceJob) -> SheetHead:
+    cautions = cautions_of(job.campaign)
     numbered = f", cut {job.number}" if job.number else ""
     return SheetHead(
         f"{job.title}{numbered}", job.material, job.fitted, cautions, job.time_said, job.address

@@ -45,16 +45,22 @@ MOST_EARLIER = 3  # the newest say most, and each is a judgement of its own when
 
 
 def earlier_trials(session: Session, found: Trial) -> list[Trial]:
-    """Trials that the same table cut with the same set before this one was opened, newest last."""
+    """Trials that the same table cut with the same set before this one was opened, newest last.
+
+    The newest of the same stock is always among them: what was proven of it says most.
+    """
     counts = select(CutRow.id).where(CutRow.trial_id == Trial.id, col(CutRow.struck_out).is_(False))
     query = (
         select(Trial)
         .where(Trial.table_id == found.table_id, Trial.torch_set_id == found.torch_set_id)
         .where(col(Trial.id) < found.id, counts.exists())
         .order_by(col(Trial.id).desc())
-        .limit(MOST_EARLIER)
     )
-    return list(reversed(session.exec(query).all()))
+    stock = (Trial.metal == found.metal, Trial.thickness_mm == found.thickness_mm)
+    same = list(session.exec(query.where(*stock).limit(1)))
+    newest = [t for t in session.exec(query.limit(MOST_EARLIER)) if t not in same]
+    chosen = [*same, *newest][:MOST_EARLIER]
+    return sorted(chosen, key=lambda t: t.id or 0)
 
 
 def with_history(session: Session, found: Trial, cuts: Sequence[LoggedCut] | None = None) -> Campaign:

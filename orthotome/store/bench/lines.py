@@ -10,6 +10,7 @@ from orthotome.store.tables import (
     CutRow,
     CuttingTable,
     RecipeRow,
+    RecipeWithdrawn,
     TorchSetRow,
     Trial,
 )
@@ -55,7 +56,10 @@ def trial_lines(session: Session, sought: str = "", most: int = 60) -> tuple[lis
     count = {trial_id: n for trial_id, n, _ in counted}
     newest = select(CutRow).where(col(CutRow.id).in_([last for _, _, last in counted]))
     last = {c.row.trial_id: c for c in with_readings(session, session.exec(newest).all())}
-    locked = session.exec(select(RecipeRow).where(col(RecipeRow.trial_id).in_(ids))).all()
+    locked_of = select(RecipeRow).where(
+        col(RecipeRow.trial_id).in_(ids), col(RecipeRow.id).not_in(select(RecipeWithdrawn.recipe_id))
+    )
+    locked = session.exec(locked_of).all()
     recipes = {r.trial_id: r for r in locked}
     lines = [
         TrialLine(t, m, s, count.get(t.id or 0, 0), last.get(t.id or 0), recipes.get(t.id))

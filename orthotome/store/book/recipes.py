@@ -3,12 +3,13 @@
 import json
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from sqlalchemy import func
 from sqlalchemy.orm import aliased, defer
 from sqlmodel import Session, col, select
 
+from orthotome.core.book.start_rows import StartingNumbers, StartRow, StartValues, from_recipe
 from orthotome.core.choose.choosing import Look
 from orthotome.core.edge.edges import Side, good_side
 from orthotome.core.setting import Setting
@@ -18,7 +19,7 @@ from orthotome.formats.trial.campaign import TorchSetFile, campaign_to_file
 from orthotome.store import changes
 from orthotome.store.errors import NotFound, Refused
 from orthotome.store.shop import shop
-from orthotome.store.tables import RecipeRow, now
+from orthotome.store.tables import RecipeRow, RecipeWithdrawn, now
 from orthotome.store.trial import trials
 
 if TYPE_CHECKING:
@@ -49,6 +50,42 @@ def lock(session: Session, trial_id: int, judgement: "Judgement", *, title: str)
     session.add(trial)
     session.flush()
     return row
+
+
+def withdraw(session: Session, recipe_id: int) -> None:
+    """Take back a recipe that was locked by mistake: its trial is open again. It is kept, and its number spent.
+
+    Raises Refused where a newer revision stands on it, or it came from a file.
+    """
+    row = recipe(session, recipe_id)
+    if row.trial_id is None:
+        raise Refused("It was taken in from a file: there is no trial to open again.", "recipe_id")
+    if newest_revisions(session).get(row.line) != row.revision:
+        raise Refused("A newer revision took its place: it stays as it is.", "recipe_id")
+    session.add(RecipeWithdrawn(recipe_id=recipe_id, by=changes.person(session)))
+    trials.touch(session, trials.trial(session, row.trial_id))
+
+
+def _not_withdrawn() -> Any:
+    """Of a query of recipes: those that stand."""
+    return col(RecipeRow.id).not_in(select(RecipeWithdrawn.recipe_id))
+
+
+def proven_start(
+    session: Session, table_id: int, metal: str, thickness_mm: float, *, set_name: str, gas: str
+) -> StartingNumbers | None:
+    """The recipe in force for just this job on this table as starting numbers; None where there is none."""
+    line = _line(shop.table(session, table_id).name, metal, thickness_mm, set_name, gas)
+    query = select(RecipeRow).where(RecipeRow.line == line, _not_withdrawn())
+    row = session.exec(query.order_by(col(RecipeRow.revision).desc())).first()
+    if row is None:
+        return None
+    values = StartValues(**{name: getattr(row, name) for name in StartValues.__dataclass_fields__})
+    by = f" by {row.locked_by}" if row.locked_by else ""
+    sure = min(99, int(100 * row.probability_pass))
+    said = f"recipe, revision {row.revision}, locked{by} on {row.locked_at:%d %b %Y} at {sure} in 100"
+    source = StartRow(metal, row.thickness_mm, row.torch_set, row.amperage_a, row.gas, values, said)
+    return from_recipe(values, source)
 
 
 def take_in(session: Session, file: RecipeFile) -> RecipeRow:
@@ -126,7 +163,7 @@ def _proved(file: RecipeFile) -> _Proved:
 
 def recipes(session: Session) -> Sequence[RecipeRow]:
     """All recipes, newest first; their files are fetched one by one."""
-    query = select(RecipeRow).order_by(col(RecipeRow.id).desc())
+    query = select(RecipeRow).where(_not_withdrawn()).order_by(col(RecipeRow.id).desc())
     return session.exec(query.options(defer(RecipeRow.body))).all()  # type: ignore[arg-type]
 
 
@@ -136,13 +173,16 @@ def in_force(
     """The newest recipe in force of that metal and process, between these thicknesses."""
     newer = aliased(RecipeRow)
     superseded = select(newer.id).where(
-        newer.line == RecipeRow.line, newer.revision > col(RecipeRow.revision)
+        newer.line == RecipeRow.line,
+        newer.revision > col(RecipeRow.revision),
+        col(newer.id).not_in(select(RecipeWithdrawn.recipe_id)),
     )
     query = select(RecipeRow).where(
         RecipeRow.metal == metal,
         RecipeRow.torch_set == torch_set,
         RecipeRow.gas == gas,
         col(RecipeRow.thickness_mm).between(*thickness_mm),
+        _not_withdrawn(),
         ~superseded.exists(),
     )
     newest = query.order_by(col(RecipeRow.id).desc())
@@ -164,8 +204,8 @@ def file_of(row: RecipeRow) -> RecipeFile:
 
 def newest_revisions(session: Session) -> dict[str, int]:
     """The revision in force of every line."""
-    query = select(RecipeRow.line, func.max(RecipeRow.revision)).group_by(col(RecipeRow.line))
-    return dict(session.exec(query).all())
+    query = select(RecipeRow.line, func.max(RecipeRow.revision)).where(_not_withdrawn())
+    return dict(session.exec(query.group_by(col(RecipeRow.line))).all())
 
 
 def line_of(table_name: str, campaign: Campaign) -> str:
@@ -180,7 +220,8 @@ def _line(table_name: str, metal: str, thickness_mm: float, set_name: str, gas: 
 
 
 def _next_revision(session: Session, line: str) -> int:
-    return newest_revisions(session).get(line, 0) + 1
+    spent = select(func.max(RecipeRow.revision)).where(RecipeRow.line == line)  # withdrawn ones too
+    return (session.exec(spent).one() or 0) + 1
 
 
 def _recipe_file(

@@ -19,6 +19,8 @@ from orthotome.core.book.trend import TrendBreak, trend_breaks
 from orthotome.core.choose.capability import check_amperage
 from orthotome.core.edge.edges import Swirl
 from orthotome.core.stock.metals import metal_named
+from orthotome.store import changes
+from orthotome.store.book import recipes
 from orthotome.store.errors import NotFound, Refused
 from orthotome.store.tables import BookRow, TorchSetRow
 from orthotome.store.torch import sets
@@ -53,9 +55,12 @@ def rows(
     *,
     metals: Iterable[str] | None = None,
     as_entered: bool = False,
+    struck_out: bool = False,
 ) -> Sequence[tuple[BookRow, TorchSetRow]]:
-    """Rows in force with their set, by metal, set and thickness, or in the order they came in."""
+    """Rows in force with their set, by metal, set and thickness, or in the order they came in; those that were
+    ``struck_out`` instead."""
     query = select(BookRow, TorchSetRow).join(TorchSetRow).where(col(BookRow.superseded_by_id).is_(None))
+    query = query.where(col(BookRow.struck_out).is_(struck_out))
     if metal is not None:
         query = query.where(BookRow.metal == metal)
     if metals is not None:
@@ -73,6 +78,26 @@ def row(session: Session, row_id: int) -> BookRow:
     found = session.get(BookRow, row_id)
     if found is None:
         raise NotFound("There is no such row.", "row_id")
+    return found
+
+
+def strike(session: Session, row_id: int, *, out: bool) -> BookRow:
+    """Strike a row out of the Book, or put it back; nothing starts from it meanwhile."""
+    found = row(session, row_id)
+    found.struck_out = out
+    changes.note(session, "struck out" if out else "put back", "book row", row_id)
+    session.add(found)
+    session.flush()
+    return found
+
+
+def say_right(session: Session, row_id: int, *, right: bool) -> BookRow:
+    """Quiet what breaks the trend of a row that was held against its source, or hear it again."""
+    found = row(session, row_id)
+    found.is_right = right
+    changes.note(session, "said to be right" if right else "doubted again", "book row", row_id)
+    session.add(found)
+    session.flush()
     return found
 
 
@@ -178,10 +203,25 @@ def start_row(r: BookRow, fitted: TorchSetRow) -> StartRow:
 
 
 def start(
-    session: Session, metal: str, thickness_mm: float, torch_set_id: int, gas: str = ""
+    session: Session,
+    metal: str,
+    thickness_mm: float,
+    torch_set_id: int,
+    gas: str = "",
+    *,
+    table_id: int | None = None,
 ) -> StartingNumbers:
-    """Starting numbers from the rows in force. Raises NotFound for an unknown set."""
+    """Starting numbers from the recipe locked on that table for just this job, or else from the rows in force.
+
+    Raises NotFound for an unknown set.
+    """
     fitted = torch_set(session, torch_set_id)
+    if table_id is not None:
+        proven = recipes.proven_start(
+            session, table_id, metal, thickness_mm, set_name=fitted.name, gas=gas or fitted.gas
+        )
+        if proven is not None:
+            return proven
     found = [start_row(r, s) for r, s in rows(session, None, torch_set_id, metals=sources_of(metal))]
     return starting_numbers(
         found, metal=metal, thickness_mm=thickness_mm, torch_set=fitted.name, gas=gas or fitted.gas
@@ -217,7 +257,8 @@ def trend(session: Session, metal: str, torch_set_id: int, gas: str) -> Trend:
             )
             if found.values is not None:
                 curve.append((t, found.values, found.how == "extended"))
-    return Trend(tuple(own), tuple(curve), breaks_of(tuple(of_core)))
+    breaks = tuple(b for b in breaks_of(tuple(of_core)) if not own[b.index].is_right)
+    return Trend(tuple(own), tuple(curve), breaks)
 
 
 def book_row(r: StartRow, torch_set_id: int, *, example: bool = False) -> BookRow:

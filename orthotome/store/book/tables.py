@@ -37,6 +37,9 @@ class BookRow(SQLModel, table=True):
     least_thickness_mm: float | None = None
     most_thickness_mm: float | None = None
     example: bool = False
+    struck_out: bool = False  # no longer believed; kept, and put back by a touch
+    is_right: bool = False  # somebody looked: its break with the trend is not said again
+    kerf_assumed: bool = False  # its source gives none
     superseded_by_id: int | None = Field(default=None, foreign_key="book_row.id")
 
 
@@ -77,3 +80,13 @@ class RecipeRow(SQLModel, table=True):
     body: str  # the orthotome.recipe file, read only when it is opened
 
     __table_args__ = (UniqueConstraint("line", "revision", name="one_revision_per_line"),)
+
+
+class RecipeWithdrawn(SQLModel, table=True):
+    """A recipe that was locked by mistake and taken back: it is kept, its number is spent, and it proves nothing."""
+
+    __tablename__ = "recipe_withdrawn"
+
+    recipe_id: int = Field(primary_key=True, foreign_key="recipe.id")
+    at: datetime = Field(default_factory=now)
+    by: str = ""

@@ -4,7 +4,7 @@ import json
 from dataclasses import asdict
 from typing import Any
 
-from sqlmodel import Session, select
+from sqlmodel import Session, col, select
 
 from orthotome.core.book.start_rows import StartingNumbers, StartValues
 from orthotome.core.trial.campaign import (
@@ -16,6 +16,7 @@ from orthotome.store.errors import ChangedMeanwhile, NotFound, Refused
 from orthotome.store.shop import shop
 from orthotome.store.tables import (
     RecipeRow,
+    RecipeWithdrawn,
     Trial,
 )
 from orthotome.store.torch import sets
@@ -105,7 +106,9 @@ def trial(session: Session, trial_id: int) -> Trial:
 
 def recipe_of(session: Session, trial_id: int) -> RecipeRow | None:
     """The recipe a trial was locked as, if it was."""
-    return session.exec(select(RecipeRow).where(RecipeRow.trial_id == trial_id)).first()
+    withdrawn = select(RecipeWithdrawn.recipe_id)
+    query = select(RecipeRow).where(RecipeRow.trial_id == trial_id, col(RecipeRow.id).not_in(withdrawn))
+    return session.exec(query).first()
 
 
 def retarget(session: Session, trial_id: int, revision: int, target: Target, limits: Limits) -> Trial:

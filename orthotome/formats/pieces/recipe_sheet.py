@@ -1,0 +1,101 @@
+"""A recipe on one page of paper: what to dial in figures to be read at arm's length, and what proves it."""
+
+from typing import TYPE_CHECKING
+
+from orthotome.core.quantities import length, seconds, speed, thickness, volts
+from orthotome.core.stock.metals import metal_named
+from orthotome.core.trial.campaign import DROSS_EFFORT
+from orthotome.formats.book.recipe import RecipeFile
+from orthotome.formats.pieces.cut_sheet import PAGE_MARGIN_MM, cautions_on, in_letters
+
+if TYPE_CHECKING:
+    from fpdf import FPDF
+
+_MOST_CUTS = 12  # of the evidence: the newest; the rest is in the file
+_COLUMNS = (
+    (18.0, "cut"),
+    (32.0, "speed"),
+    (26.0, "height"),
+    (20.0, "volts"),
+    (58.0, "edges"),
+    (28.0, "underside"),
+)
+
+
+def write_recipe_sheet(recipe: RecipeFile, cautions: tuple[str, ...], *, in_force: bool) -> bytes:
+    """The page as a PDF, A4, in the shop's units."""
+    from fpdf import FPDF  # noqa: PLC0415 (start-up time)
+
+    pdf = FPDF(format="A4", unit="mm")
+    pdf.set_auto_page_break(auto=False)
+    pdf.set_margin(PAGE_MARGIN_MM)
+    metal = metal_named(recipe.metal)
+    title = f"{thickness(recipe.thickness_mm, recipe.metal)} {metal.label}"
+    pdf.set_title(in_letters(title))
+    pdf.add_page()
+    _line(pdf, 24, f"{title}{f', {recipe.title}' if recipe.title else ''}", bold=True)
+    torch = recipe.torch_set
+    _line(pdf, 12, f"{torch.name}, {torch.amperage_a:g} A, {torch.gas}, on the {recipe.table}.")
+    state = "in force" if in_force else "superseded: look for the newer one"
+    by = f" by {recipe.locked_by}" if recipe.locked_by else ""
+    _line(pdf, 12, f"Revision {recipe.revision}, {state}. Locked {recipe.locked_at[:10]}{by}.")
+    pdf.ln(4)
+    _dialled(pdf, recipe)
+    sure = min(99, int(100 * recipe.proof.probability_pass))
+    target = recipe.evidence.target
+    _line(
+        pdf,
+        11,
+        f"Proven: within {target.bevel_deg:g}° on {'both sides' if target.sides == 'both' else 'the good side'}, "
+        f"dross {DROSS_EFFORT[target.dross_grade]} at worst, {sure} in 100 that the next one passes.",
+    )
+    pdf.ln(2)
+    _evidence(pdf, recipe)
+    cautions_on(pdf, cautions)
+    return bytes(pdf.output())
+
+
+def _line(pdf: "FPDF", size: float, text: str, *, bold: bool = False) -> None:
+    pdf.set_font("Helvetica", "B" if bold else "", size)
+    pdf.multi_cell(0, 0.45 * size, in_letters(text), align="L", new_x="LMARGIN", new_y="NEXT")
+
+
+def _dialled(pdf: "FPDF", recipe: RecipeFile) -> None:
+    s = recipe.setting
+    seen = "not measured" if s.arc_voltage_v is None else volts(s.arc_voltage_v)
+    for name, value in (
+        ("Speed", speed(s.speed_mm_min)),
+        ("Cut height", length(s.cut_height_mm)),
+        ("Arc voltage, on new parts", seen),
+        ("Pierce height", length(s.pierce_height_mm)),
+        ("Pierce delay", seconds(s.pierce_delay_s)),
+        ("Kerf", length(s.kerf_mm)),
+    ):
+        pdf.set_font("Helvetica", "", 12)
+        pdf.cell(62, 13, name)
+        pdf.set_font("Helvetica", "B", 22)
+        pdf.cell(0, 13, in_letters(value), new_x="LMARGIN", new_y="NEXT")
+    pdf.ln(3)
+
+
+def _evidence(pdf: "FPDF", recipe: RecipeFile) -> None:
+    """The cuts that prove it, newest last."""
+    pdf.set_font("Helvetica", "B", 9)
+    for width, name in _COLUMNS:
+        pdf.cell(width, 6, name, border="B")
+    pdf.ln(6)
+    for cut in recipe.evidence.cuts[-_MOST_CUTS:]:
+        passed = cut.id in recipe.proof.passed_cuts
+        pdf.set_font("Helvetica", "B" if passed else "", 9)
+        dross = None if cut.dross is None else max((d.grade for d in cut.dross), default=0)
+        cells = (
+            f"{cut.id}{' passed' if passed else ''}",
+            speed(cut.speed_mm_min),
+            length(cut.cut_height_mm),
+            "not read" if cut.arc_voltage_v is None else volts(cut.arc_voltage_v),
+            ", ".join(f"{e.bevel_deg:+.1f}" for e in cut.edges or ()) or "not read",
+            "not looked at" if dross is None else DROSS_EFFORT[dross] if dross else "clean",
+        )
+        for (width, _), text in zip(_COLUMNS, cells, strict=True):
+            pdf.cell(width, 6, in_letters(text)[: int(width / 1.6)])
+        pdf.ln(6)

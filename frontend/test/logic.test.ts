@@ -3,15 +3,21 @@ import { test } from 'node:test';
 import type { Cut, Trial } from '../src/kit/client';
 import { chanceInWords, showChange, showDegrees, showLength, showSpeed } from '../src/kit/units';
 import {
+  anythingTyped,
+  back,
   bevelOf,
   changesOf,
   correctionLog,
   digit,
   erase,
+  moreDross,
   newLog,
   next,
   requestOf,
   sign,
+  swap,
+  swappedPair,
+  tapDross,
   tenfold,
   type Log,
   type Sheet,
@@ -43,6 +49,8 @@ const SHEET: Sheet = {
   through: [],
   dross: [],
   dross_looks: '',
+  swapped_deg: 1.5,
+  swapped_question: 'swapped?',
   strip_answers: [],
 };
 const TRIAL = { height_by_hand: false } as Trial;
@@ -109,8 +117,51 @@ void test('what was not typed is left out of a request, never zero', () => {
     [['right', 0, 2.4]],
   );
   assert.deepEqual([request.arc_voltage_v, request.dross], [null, null]);
-  const clean = requestOf({ ...fresh(), dross: { kind: null, grade: 0 }, spatter: true });
+  const clean = requestOf({ ...fresh(), dross: {}, spatter: true });
   assert.deepEqual(clean.dross, [{ kind: 'top_spatter', grade: 1 }]);
+});
+
+void test('both kinds of dross are told, a tap takes its own back, and a clean underside is neither', () => {
+  const both = tapDross(tapDross(fresh(), 'low_speed', 2), 'high_speed', 1);
+  assert.deepEqual(requestOf(both).dross, [
+    { kind: 'low_speed', grade: 2 },
+    { kind: 'high_speed', grade: 1 },
+  ]);
+  assert.deepEqual(tapDross(both, 'low_speed', 2).dross, { high_speed: 1 });
+  assert.equal(tapDross(tapDross(fresh(), 'low_speed', 2), 'low_speed', 2).dross, null);
+  assert.deepEqual(tapDross(both, null, 0).dross, {});
+  assert.deepEqual(moreDross(moreDross(fresh(), 'low_speed'), 'low_speed').dross, { low_speed: 2 });
+});
+
+void test('what else was seen of a cut goes with it, and a set-point only where one was held', () => {
+  const log = { ...fresh(), arc_lost: true, kerf_mm: 1.9, lag_deg: 4, set_point_v: 128 };
+  const request = requestOf(log);
+  assert.deepEqual(
+    [request.arc_lost, request.kerf_mm, request.lag_deg, request.set_point_v],
+    [true, 1.9, 4, null],
+  );
+  assert.equal(requestOf({ ...log, height_control: 'set_point' }).set_point_v, 128);
+});
+
+void test('the scrap has a sign of its own, and a pair that looks swapped is put right', () => {
+  const log = typed(sign(fresh(), true), '4010');
+  assert.equal(bevelOf(log.edges['right 0']), -4);
+  const scrap = typed({ ...log, at: 'left 0' }, '12');
+  assert.equal(bevelOf(scrap.edges['left 0']), 1.2); // not undercut as the edges before it
+  assert.equal(bevelOf(typed(sign({ ...log, at: 'left 0' }, true), '12').edges['left 0']), -1.2);
+  const pair = swappedPair(scrap);
+  assert.deepEqual(pair, { kept: 'right 0', scrap: 'left 0' });
+  const right = swap(scrap, pair);
+  assert.deepEqual([bevelOf(right.edges['right 0']), bevelOf(right.edges['left 0'])], [1.2, -4]);
+  assert.equal(swappedPair(right), null);
+});
+
+void test('a log that was erased again is none', () => {
+  const bench = { log_sheet: SHEET, now: { setting: fresh() }, trial: TRIAL } as unknown as Bench;
+  const erased = erase({ ...typed(fresh(), '24'), at: 'right 0' });
+  assert.equal(anythingTyped(erased), false);
+  assert.equal(readBack(JSON.stringify(erased), bench), null);
+  assert.deepEqual([back(fresh()).at, back({ ...fresh(), at: 'volts' }).at], ['left 0', 'right 90']);
 });
 
 void test('a correction that touches nothing says nothing', () => {
@@ -136,7 +187,7 @@ void test('a correction says what was touched, with the words and doubts of that
   // The bottom is one choice, the spatter another: neither takes the other along.
   const dross = (change: Partial<Log>) => changesOf({ ...log, ...change }).dross;
   assert.deepEqual(dross({ spatter: false }), { top_spatter: 0 });
-  assert.deepEqual(dross({ dross: { kind: 'high_speed', grade: 4 } }), { low_speed: 0, high_speed: 4 });
+  assert.deepEqual(dross({ dross: { high_speed: 4 } }), { low_speed: 0, high_speed: 4 });
   assert.equal(changesOf(erase({ ...log, at: 'volts' })).arc_voltage_v, null);
 });
 
@@ -145,7 +196,9 @@ void test('a half-typed log that an older version kept is laid on the sheet', ()
   const old = { key: 'k', edges: { 'right 0': { digits: '24', negative: true } }, volts: '127' };
   const log = readBack(JSON.stringify({ ...old, dross: 'none' }), bench);
   assert.deepEqual([bevelOf(log?.edges['right 0']), log?.volts, log?.key], [-2.4, '127', 'k']);
-  assert.deepEqual(log?.dross, { kind: null, grade: 0 });
+  assert.deepEqual(log?.dross, {});
+  const kind = { ...old, dross: { kind: 'low_speed', grade: 2 } };
+  assert.deepEqual(readBack(JSON.stringify(kind), bench)?.dross, { low_speed: 2 });
   assert.equal(readBack('{"edges', bench), null);
 });
 

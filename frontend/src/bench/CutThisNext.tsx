@@ -135,7 +135,7 @@ function Actions({
   if (advice.status === 'square') {
     return (
       <div className={styles.go}>
-        <LockButton trial={trial} />
+        <LockButton bench={bench} />
       </div>
     );
   }

@@ -1,33 +1,22 @@
 import Button from '@mui/material/Button';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useNavigate } from 'react-router';
-import { answered, api } from '../kit/client';
-import { Notice, refusalText } from '../kit/Notice';
-import type { Trial } from './model';
+import { lazy, Suspense, useState } from 'react';
+import type { Bench } from './model';
 
-/** Locks the proven setting as a recipe and goes to it. */
-export function LockButton({ trial }: { trial: Trial }) {
-  const queries = useQueryClient();
-  const navigate = useNavigate();
-  const lock = useMutation({
-    mutationFn: () =>
-      answered(
-        api.POST('/api/trials/{trial_id}/lock', {
-          params: { path: { trial_id: trial.id } },
-          body: { revision: trial.revision, title: trial.title },
-        }),
-      ),
-    onSuccess: async (recipe) => {
-      await queries.invalidateQueries();
-      await navigate(`/book/recipes/${recipe.id}`);
-    },
-  });
+const LockDialog = lazy(() => import('./LockDialog').then((m) => ({ default: m.LockDialog })));
+
+/** Shows what the recipe will hold, and locks it there. */
+export function LockButton({ bench }: { bench: Bench }) {
+  const [open, setOpen] = useState(false);
   return (
     <>
-      <Button variant="contained" fullWidth disabled={lock.isPending} onClick={() => lock.mutate()}>
+      <Button variant="contained" fullWidth onClick={() => setOpen(true)}>
         Lock the recipe
       </Button>
-      {lock.isError && <Notice kind="refusal">{refusalText(lock.error)}</Notice>}
+      {open && (
+        <Suspense fallback={null}>
+          <LockDialog bench={bench} onClose={() => setOpen(false)} />
+        </Suspense>
+      )}
     </>
   );
 }

@@ -65,7 +65,7 @@ export function BookPage() {
         <BookSheets units={units} />
         <p className="soft">
           Lengths in {units.length_unit}, speeds in {units.speed_unit}, delays in s.{' '}
-          <a className={styles.rowsFile} href="/api/book/rows.csv" download>
+          <a className={styles.rowsFile} href="/api/book/rows.csv?in_shop_units=true" download>
             Save the rows as CSV
           </a>{' '}
           <a className={styles.rowsFile} href="/api/book/rows.json" download>

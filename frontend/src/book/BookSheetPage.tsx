@@ -1,11 +1,12 @@
 import Button from '@mui/material/Button';
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import type { BookRow } from '../kit/client';
+import { answered, api, type BookRow } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery } from '../kit/queries';
 import { showAlong, withUnit, showLength, showSpeed, showThickness, type ShopUnits } from '../kit/units';
+import { useSay } from '../kit/undo';
 import styles from './book.module.css';
 import { historyQuery, sheetQuery, type Sheet } from './queries';
 import { RowDialog } from './RowDialog';
@@ -100,6 +101,16 @@ export function BookSheetPage() {
           <RowLine key={r.id} row={r} units={units} sheet={s} onCorrect={() => setEditing(r)} />
         ))}
       </ol>
+      {s.struck_out.length > 0 && (
+        <details className={styles.struck}>
+          <summary>Struck out: {s.struck_out.length}</summary>
+          <ol className={styles.rowsList}>
+            {s.struck_out.map((r) => (
+              <RowLine key={r.id} row={r} units={units} sheet={s} onCorrect={() => setEditing(r)} />
+            ))}
+          </ol>
+        </details>
+      )}
       {editing && (
         <RowDialog
           of={s}
@@ -125,6 +136,7 @@ function RowLine({
 }) {
   const [open, setOpen] = useState(false);
   const before = useQuery({ ...historyQuery(r.id), enabled: open });
+  const change = useRowChange(r);
   const wrong = new Set(sheet.breaks.filter((b) => b.row_id === r.id).map((b) => b.quantity));
   return (
     <li data-wrong={wrong.size > 0}>
@@ -147,7 +159,12 @@ function RowLine({
         delay <b>{r.pierce_delay_s.toFixed(2)}</b> s
       </span>
       <span>
-        kerf <b>{showLength(r.kerf_mm, units).text}</b>
+        kerf{' '}
+        {r.kerf_assumed ? (
+          <>not given, {showLength(r.kerf_mm, units).text} assumed</>
+        ) : (
+          <b>{showLength(r.kerf_mm, units).text}</b>
+        )}
       </span>
       <span className={styles.from}>
         {r.source}
@@ -156,6 +173,14 @@ function RowLine({
       <span className={styles.rowActs}>
         <Button variant="outlined" onClick={onCorrect}>
           Correct
+        </Button>
+        {wrong.size > 0 && (
+          <Button variant="text" disabled={change.isPending} onClick={() => change.mutate('right')}>
+            It is right
+          </Button>
+        )}
+        <Button variant="text" disabled={change.isPending} onClick={() => change.mutate('strike')}>
+          {r.struck_out ? 'Put it back' : 'Strike out'}
         </Button>
         <Button variant="text" aria-expanded={open} onClick={() => setOpen(!open)}>
           Before
@@ -175,6 +200,36 @@ function RowLine({
       )}
     </li>
   );
+}
+
+/** Strikes a row out or puts it back, or says that it is right; each with a way back. */
+function useRowChange(r: BookRow) {
+  const queries = useQueryClient();
+  const say = useSay();
+  const struck = (out: boolean) =>
+    answered(
+      api.PUT('/api/book/rows/{row_id}/struck', {
+        params: { path: { row_id: r.id }, query: { out } },
+      }),
+    );
+  const right = (is: boolean) =>
+    answered(
+      api.PUT('/api/book/rows/{row_id}/right', {
+        params: { path: { row_id: r.id }, query: { right: is } },
+      }),
+    );
+  const refresh = () => queries.invalidateQueries();
+  return useMutation({
+    mutationFn: (what: 'strike' | 'right') => (what === 'strike' ? struck(!r.struck_out) : right(true)),
+    onSuccess: async (_, what) => {
+      await refresh();
+      const back = what === 'strike' ? () => struck(r.struck_out) : () => right(false);
+      say({
+        text: what === 'right' ? 'Taken as right.' : r.struck_out ? 'Put back.' : 'Struck out.',
+        undo: () => void back().then(refresh),
+      });
+    },
+  });
 }
 
 function details(r: BookRow, units: ShopUnits): string {

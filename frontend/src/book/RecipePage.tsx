@@ -92,6 +92,16 @@ function Shown({ r, units }: { r: Recipe; units: ShopUnits }) {
       </div>
       <Evidence r={r} units={units} />
       <p className={styles.links}>
+        <Link to={`/trials/new?${again(r)}`}>Cut it again</Link>
+        <a href={`/api/recipes/${r.id}/program.nc?dry_run=true`} download>
+          Dry run, torch off
+        </a>
+        <a href={`/api/recipes/${r.id}/program.nc`} download>
+          A square at it, as a program
+        </a>
+        <a href={`/api/recipes/${r.id}/sheet.pdf`} target="_blank" rel="noreferrer">
+          Print it on one page
+        </a>
         <a href={`/api/recipes/${r.id}/file`} download>
           Save to a file
         </a>
@@ -99,6 +109,17 @@ function Shown({ r, units }: { r: Recipe; units: ShopUnits }) {
       </p>
     </main>
   );
+}
+
+/** The job of the recipe, for a new trial that starts from it. */
+function again(r: Recipe): string {
+  const { metal, thickness_mm, torch_set } = r.recipe;
+  return new URLSearchParams({
+    metal,
+    thickness: String(thickness_mm),
+    named: torch_set.name,
+    gas: torch_set.gas,
+  }).toString();
 }
 
 function Evidence({ r, units }: { r: Recipe; units: ShopUnits }) {

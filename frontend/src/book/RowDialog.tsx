@@ -52,8 +52,15 @@ const NEEDED: Name[] = [
   'cut_height_mm',
   'pierce_height_mm',
   'pierce_delay_s',
-  'kerf_mm',
 ];
+
+const MISSING: Partial<Record<Name, string>> = {
+  thickness_mm: 'thickness',
+  speed_mm_min: 'speed',
+  cut_height_mm: 'cut height',
+  pierce_height_mm: 'pierce height',
+  pierce_delay_s: 'pierce delay',
+};
 
 /** A row as a manual's page has it. A corrected row takes the old one's place, which is kept. */
 export function RowDialog({ of, row, units, onClose }: Props) {
@@ -98,6 +105,15 @@ export function RowDialog({ of, row, units, onClose }: Props) {
     },
   });
   const missing = NEEDED.filter((n) => given[n] === null || given[n] === undefined);
+  const wanting = [
+    ...missing.map((n) => MISSING[n] ?? n),
+    ...(source.trim() === '' ? ['where it comes from'] : []),
+  ];
+  const stillMissing = reading
+    ? 'One of the numbers waits for your answer.'
+    : wanting.length > 0
+      ? `Still missing: ${wanting.join(', ')}.`
+      : '';
   const field = (name: Name) => ({
     onRead: (value: number | null) => setGiven((before) => ({ ...before, [name]: value })),
     initial: initialText(name, row, units),
@@ -169,7 +185,13 @@ export function RowDialog({ of, row, units, onClose }: Props) {
               help="0 is a value"
               {...field('pierce_delay_s')}
             />
-            <QuantityField label="Kerf" means="kerf" {...length} {...field('kerf_mm')} />
+            <QuantityField
+              label="Kerf"
+              means="kerf"
+              help="empty where it gives none"
+              {...length}
+              {...field('kerf_mm')}
+            />
             <QuantityField
               label="Amperage"
               quantity="current"
@@ -262,6 +284,9 @@ export function RowDialog({ of, row, units, onClose }: Props) {
         </div>
       </DialogContent>
       <DialogActions>
+        <p className={styles.stillMissing} role="status">
+          {stillMissing}
+        </p>
         <Button variant="text" onClick={onClose}>
           Leave it
         </Button>
@@ -283,6 +308,7 @@ const questioned = (error: unknown): boolean =>
 
 const NAMES: Name[] = [
   ...NEEDED,
+  'kerf_mm',
   'arc_voltage_v',
   'amperage_a',
   'gas_pressure_kpa',

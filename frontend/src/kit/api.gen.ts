@@ -1081,7 +1081,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Get Lock
+         * @description What the recipe will hold, before it is locked.
+         */
+        get: operations["get_lock"];
         put?: never;
         /**
          * Lock
@@ -2961,6 +2965,21 @@ export interface components {
             ];
         };
         /**
+         * LockPreview
+         * @description What a recipe will hold: the setting, how sure it is, and by how many cuts.
+         */
+        LockPreview: {
+            setting: components["schemas"]["RecipeSetting"];
+            /** Probability Pass */
+            probability_pass: number;
+            /** Passed */
+            passed: number;
+            /** Cuts */
+            cuts: number;
+            /** Revision */
+            revision: number;
+        };
+        /**
          * LockRequest
          * @description Lock the trial as it was at ``revision``.
          */
@@ -2996,6 +3015,10 @@ export interface components {
             dross: components["schemas"]["DrossChoice"][];
             /** Dross Looks */
             dross_looks: string;
+            /** Swapped Deg */
+            swapped_deg: number;
+            /** Swapped Question */
+            swapped_question: string;
             /** Strip Answers */
             strip_answers: components["schemas"]["Choice"][];
         };
@@ -10373,6 +10396,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrialAnswer"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_lock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LockPreview"];
                 };
             };
             /** @description Bad Request */

@@ -1,6 +1,7 @@
 import Dialog from '@mui/material/Dialog';
 import useMediaQuery from '@mui/material/useMediaQuery';
 import { useEffect, useRef, useState } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
 import { KerfSection } from '../kit/KerfSection';
 import { Notice } from '../kit/Notice';
 import { useStillReading } from '../kit/reading';
@@ -8,12 +9,19 @@ import { showDegrees, type ShopUnits } from '../kit/units';
 import { AsCut } from './AsCut';
 import { Keypad } from './Keypad';
 import {
+  anythingTyped,
   bevelOf,
   digit,
   erase,
   next,
-  sameDross,
+  back,
+  isTapped,
+  leansUnder,
+  moreDross,
   sign,
+  swap,
+  swappedPair,
+  tapDross,
   tenfold,
   VOLTS,
   type Log,
@@ -21,7 +29,10 @@ import {
 } from './log';
 import styles from './log.module.css';
 import type { Bench, Cut } from '../kit/client';
-import { keepHere } from './openLog';
+import { draftKey, keepHere, throwAway } from './openLog';
+import { MoreOfIt } from './MoreOfIt';
+import { useSay } from '../kit/undo';
+import { WhatWasCut } from './WhatWasCut';
 import { useSaveLog } from './saveLog';
 import { SquareFromAbove } from './SquareFromAbove';
 
@@ -44,13 +55,26 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
   const save = useSaveLog(bench, log, setLog, onClose);
   const narrow = useMediaQuery('(max-width: 1060px)');
   const change = (to: Log) => {
-    if (to.cutId === null) keepHere(trial.id, to);
+    if (to.cutId === null) keepHere(trial.id, anythingTyped(to) ? to : null);
     setLog(to);
   };
   useKeys(log, change, () => {
     if (!reading) save.save();
   });
   const correcting = log.cutId !== null;
+  const [more, setMore] = useState(false);
+  const [pairRight, setPairRight] = useState(false);
+  const pair = pairRight || correcting ? null : swappedPair(log);
+  const say = useSay();
+  const queries = useQueryClient();
+  const discard = () => {
+    const refresh = () => queries.invalidateQueries({ queryKey: draftKey(trial.id) });
+    void throwAway(trial.id).then(async (restore) => {
+      await refresh();
+      say({ text: 'Thrown away.', undo: () => void restore().then(refresh) });
+      onClose();
+    });
+  };
   return (
     <Dialog open fullScreen onClose={onClose} aria-labelledby="log-title" transitionDuration={0}>
       <div className={styles.sheet}>
@@ -63,14 +87,29 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
                 : 'Turn it over'}
           </h1>
           <AsCut log={log} units={units} change={(to) => change({ ...latest.current, ...to })} />
+          {!correcting && log.number === null && (
+            <WhatWasCut trialId={trial.id} log={log} change={change} />
+          )}
+          <button type="button" aria-expanded={more} onClick={() => setMore(!more)}>
+            {more ? 'Back to the edges' : 'More of it'}
+          </button>
+          {!correcting && anythingTyped(log) && (
+            <button type="button" onClick={discard}>
+              Throw it away
+            </button>
+          )}
           <button type="button" onClick={onClose}>
-            {correcting ? 'Leave it' : 'Later: keep what is typed'}
+            {correcting ? 'Leave it' : anythingTyped(log) ? 'Later: keep what is typed' : 'Later'}
           </button>
         </header>
         <div className={styles.body}>
           <div className={styles.seen}>
-            <Edges log={log} choose={(at) => change({ ...log, at })} />
-            {!narrow && log.sheet.slots.length <= ROOM_BESIDE_PICTURE && (
+            {more ? (
+              <MoreOfIt log={log} units={units} change={(to) => change({ ...latest.current, ...to })} />
+            ) : (
+              <Edges log={log} choose={(at) => change({ ...latest.current, at })} />
+            )}
+            {!narrow && !more && log.sheet.slots.length <= ROOM_BESIDE_PICTURE && (
               <LiveSection bench={bench} log={log} />
             )}
           </div>
@@ -78,7 +117,7 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
             at={log.at === VOLTS ? 'volts' : 'bevel'}
             value={log.at === VOLTS ? log.volts : typed(log)}
             label={labelOf(log)}
-            negative={log.edges[log.at]?.negative ?? log.negative}
+            negative={leansUnder(log)}
             onDigit={(d) => change(digit(log, d))}
             onSign={(negative) => change(sign(log, negative))}
             onErase={() => change(erase(log))}
@@ -87,6 +126,19 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
           />
           <Underside log={log} change={change} />
         </div>
+        {pair && (
+          <Notice kind="caution" title="Swapped?">
+            {log.sheet.swapped_question}
+            <span className={styles.row}>
+              <button type="button" onClick={() => change(swap(log, pair))}>
+                Swap them
+              </button>
+              <button type="button" onClick={() => setPairRight(true)}>
+                They are right
+              </button>
+            </span>
+          </Notice>
+        )}
         {save.conflict && (
           <Conflict theirs={save.conflict} log={log} onTheirs={onClose} onMine={save.saveOver} />
         )}
@@ -134,13 +186,25 @@ function Edges({ log, choose }: { log: Log; choose: (at: string) => void }) {
     <ul className={styles.edgeList}>
       {slots.map((s) => (
         <li key={s.key}>
-          <button type="button" aria-pressed={log.at === s.key} onClick={() => choose(s.key)}>
+          <button
+            type="button"
+            data-slot={s.key}
+            aria-pressed={log.at === s.key}
+            onFocus={() => choose(s.key)}
+            onClick={() => choose(s.key)}
+          >
             {s.label} <strong>{showDegrees(bevelOf(log.edges[s.key]))}</strong>
           </button>
         </li>
       ))}
       <li>
-        <button type="button" aria-pressed={log.at === VOLTS} onClick={() => choose(VOLTS)}>
+        <button
+          type="button"
+          data-slot={VOLTS}
+          aria-pressed={log.at === VOLTS}
+          onFocus={() => choose(VOLTS)}
+          onClick={() => choose(VOLTS)}
+        >
           Arc voltage <strong>{log.volts === '' ? 'not read' : `${log.volts} V`}</strong>
         </button>
       </li>
@@ -173,7 +237,12 @@ function LiveSection({ bench, log }: { bench: Bench; log: Log }) {
   };
   const { dross } = log;
   const bottom =
-    dross === null ? null : dross.kind === null ? [] : [{ kind: dross.kind, grade: dross.grade }];
+    dross === null
+      ? null
+      : (['low_speed', 'high_speed'] as const).flatMap((kind) => {
+          const grade = dross[kind] ?? 0;
+          return grade > 0 ? [{ kind, grade }] : [];
+        });
   return (
     <KerfSection
       thicknessMm={trial.thickness_mm}
@@ -214,8 +283,8 @@ function Underside({ log, change }: { log: Log; change: (to: Log) => void }) {
             <button
               key={`${d.kind} ${d.grade}`}
               type="button"
-              aria-pressed={sameDross(log.dross, d)}
-              onClick={() => change({ ...log, dross: { kind: d.kind, grade: d.grade } })}
+              aria-pressed={isTapped(log.dross, d.kind, d.grade)}
+              onClick={() => change(tapDross(log, d.kind, d.grade))}
             >
               {d.label}
               <small>{d.effort}</small>
@@ -269,22 +338,53 @@ function Conflict({
   );
 }
 
+/** What each key does to the log; the list on ? says the same. */
+const ACTS: Record<string, (log: Log, key: string) => Log> = {
+  digit: (log, key) => digit(log, key),
+  '-': (log) => sign(log, !leansUnder(log)),
+  Backspace: (log) => erase(log),
+  Enter: (log) => next(log),
+  ArrowRight: (log) => next(log),
+  ArrowDown: (log) => next(log),
+  ArrowLeft: (log) => back(log),
+  ArrowUp: (log) => back(log),
+  v: (log) => ({ ...log, at: VOLTS }),
+  d: (log) => ({ ...log, through: 'full' }),
+  h: (log) => ({ ...log, through: 'partial' }),
+  n: (log) => ({ ...log, through: 'none' }),
+  x: (log) => tapDross(log, null, 0),
+  c: (log) => moreDross(log, 'low_speed'),
+  b: (log) => moreDross(log, 'high_speed'),
+  s: (log) => ({ ...log, spatter: !log.spatter }),
+};
+
 function useKeys(log: Log, change: (to: Log) => void, save: () => void) {
   const latest = useRef({ log, change, save });
   useEffect(() => {
     latest.current = { log, change, save };
   });
   useEffect(() => {
+    // Whoever goes by Tab stays on the reading at hand when digits have filled the one before.
+    const held = document.activeElement;
+    if (held instanceof HTMLElement && held.dataset['slot'] && held.dataset['slot'] !== log.at)
+      document.querySelector<HTMLElement>(`[data-slot="${log.at}"]`)?.focus();
+  }, [log.at]);
+  useEffect(() => {
     const pressed = (e: KeyboardEvent) => {
       const now = latest.current;
-      if (e.target instanceof HTMLElement && e.target.closest('input, textarea')) return;
-      if (/^\d$/.test(e.key)) now.change(digit(now.log, e.key));
-      else if (e.key === '-')
-        now.change(sign(now.log, !(now.log.edges[now.log.at]?.negative ?? now.log.negative)));
-      else if (e.key === 'Backspace') now.change(erase(now.log));
-      else if (e.key === 'Enter' && e.ctrlKey) now.save();
-      else if (e.key === 'Enter' && !(e.target instanceof HTMLButtonElement)) now.change(next(now.log));
-      else return;
+      if (!(e.target instanceof HTMLElement) || e.target.closest('input, textarea, select')) return;
+      if (e.key === 'Enter' && e.ctrlKey) {
+        now.save();
+        e.preventDefault();
+        return;
+      }
+      if (e.ctrlKey || e.metaKey || e.altKey) return;
+      const onKey = e.target instanceof HTMLButtonElement && !e.target.dataset['slot'];
+      if (e.key === 'Enter' && onKey) return; // presses that button
+      const key = /^\d$/.test(e.key) ? 'digit' : e.key;
+      const act = ACTS[key.length === 1 ? key.toLowerCase() : key];
+      if (!act) return;
+      now.change(act(now.log, e.key));
       e.preventDefault();
     };
     window.addEventListener('keydown', pressed);

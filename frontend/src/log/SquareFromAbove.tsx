@@ -40,6 +40,8 @@ export function SquareFromAbove({
             type="button"
             className={`${styles.edge ?? ''} ${styles[placeOf(s)] ?? ''}`}
             data-at={log.at === id}
+            data-slot={id}
+            onFocus={() => choose(id)}
             aria-pressed={log.at === id}
             onClick={() => choose(id)}
             aria-label={`${s.kept ? 'Kept edge' : 'Near edge of the scrap bar'}, travel ${s.heading_deg}°: ${showDegrees(bevel)}`}
@@ -57,6 +59,8 @@ export function SquareFromAbove({
         type="button"
         className={`${styles.edge ?? ''} ${styles.volts ?? ''}`}
         data-at={log.at === VOLTS}
+        data-slot={VOLTS}
+        onFocus={() => choose(VOLTS)}
         aria-pressed={log.at === VOLTS}
         onClick={() => choose(VOLTS)}
       >

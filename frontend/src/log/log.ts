@@ -16,10 +16,8 @@ export interface Entry {
   negative: boolean;
 }
 
-export interface Dross {
-  kind: Kind | null;
-  grade: number;
-}
+/** The grade of each kind that was found underneath; empty is "looked, and clean". */
+export type Dross = Partial<Record<Kind, number>>;
 
 /** What is said of a cut on the sheet, apart from how it is being typed. */
 export interface Said {
@@ -31,6 +29,10 @@ export interface Said {
   volts: string;
   dross: Dross | null;
   spatter: boolean;
+  arc_lost: boolean;
+  set_point_v: number | null;
+  kerf_mm: number | null;
+  lag_deg: number | null;
   note: string;
 }
 
@@ -48,7 +50,7 @@ export interface Log extends Said {
 }
 
 export const VOLTS = 'volts';
-const CLEAN: Dross = { kind: null, grade: 0 };
+const BOTTOM = ['low_speed', 'high_speed'] as const;
 
 export function newLog(
   sheet: Sheet,
@@ -71,6 +73,10 @@ export function newLog(
     volts: '',
     dross: null,
     spatter: false,
+    arc_lost: false,
+    set_point_v: null,
+    kerf_mm: null,
+    lag_deg: null,
     at: sheet.order[0] ?? VOLTS,
     negative: false,
     note: '',
@@ -85,7 +91,7 @@ export function simulatedLog(cut: CutRequest, sheet: Sheet, trial: Trial): Log {
     const slot = sheet.slots.find((s) => s.side === e.side && s.heading_deg === e.heading_deg);
     if (slot) edges[slot.key] = entryOf(e.bevel_deg);
   }
-  return { ...log, ...seen(cut), edges };
+  return { ...log, ...seen(cut), height_control: cut.height_control, edges };
 }
 
 /** A logged cut on its sheet, to correct. */
@@ -107,16 +113,27 @@ export function correctionLog(cut: Cut, sheet: Sheet, trial: Trial): Log {
   return { ...log, ...was, cutId: cut.id, version: cut.version, was };
 }
 
-type Seen = Pick<Cut | CutRequest, 'arc_voltage_v' | 'dross' | 'note'>;
+type Seen = Pick<
+  Cut | CutRequest,
+  'arc_voltage_v' | 'dross' | 'note' | 'arc_lost' | 'set_point_v' | 'kerf_mm' | 'lag_deg'
+>;
 
-function seen(cut: Seen): Pick<Said, 'volts' | 'dross' | 'spatter' | 'note'> {
+function seen(
+  cut: Seen,
+): Pick<
+  Said,
+  'volts' | 'dross' | 'spatter' | 'note' | 'arc_lost' | 'set_point_v' | 'kerf_mm' | 'lag_deg'
+> {
   const volts = cut.arc_voltage_v ?? null;
   const bottom = (cut.dross ?? []).filter((d) => d.kind !== 'top_spatter' && d.grade > 0);
-  const worst = bottom.reduce<Dross>((a, b) => (b.grade > a.grade ? b : a), CLEAN);
   return {
     volts: volts === null ? '' : String(volts),
-    dross: cut.dross ? { kind: worst.kind, grade: worst.grade } : null,
+    dross: cut.dross ? Object.fromEntries(bottom.map((d) => [d.kind, d.grade])) : null,
     spatter: cut.dross?.some((d) => d.kind === 'top_spatter' && d.grade > 0) ?? false,
+    arc_lost: cut.arc_lost,
+    set_point_v: cut.set_point_v ?? null,
+    kerf_mm: cut.kerf_mm ?? null,
+    lag_deg: cut.lag_deg ?? null,
     note: cut.note,
   };
 }
@@ -147,9 +164,10 @@ export function digit(log: Log, d: string): Log {
     };
   }
   const before = log.edges[log.at];
-  const fresh = !before || before.digits.length >= 2;
-  const digits = fresh ? d : before.digits + d;
-  const negative = fresh ? log.negative : before.negative;
+  const full = before !== undefined && before.digits.length >= 2;
+  const digits = before && !full ? before.digits + d : d;
+  // The sign of the edges before it stays for the next; the scrap's is its own, and mostly sticks out.
+  const negative = before && !full ? before.negative : isKept(log) && log.negative;
   const edges = { ...log.edges, [log.at]: { digits, negative } };
   return { ...log, edges, at: digits.length === 2 ? after(log) : log.at };
 }
@@ -167,9 +185,18 @@ export function tenfold(log: Log): Log {
 /** Says which way the edges lean from here on, and turns the edge at hand if it has digits. */
 export function sign(log: Log, negative: boolean): Log {
   const entry = log.edges[log.at];
+  if (log.at !== VOLTS && !isKept(log))
+    return { ...log, edges: { ...log.edges, [log.at]: { digits: entry?.digits ?? '', negative } } };
   const edges = entry ? { ...log.edges, [log.at]: { ...entry, negative } } : log.edges;
   return { ...log, negative, edges };
 }
+
+/** Whether the edge at hand is of the kept part. */
+const isKept = (log: Log): boolean => log.sheet.slots.find((s) => s.key === log.at)?.kept ?? true;
+
+/** Which way the edge at hand leans, or would. */
+export const leansUnder = (log: Log): boolean =>
+  log.edges[log.at]?.negative ?? (isKept(log) && log.negative);
 
 export function erase(log: Log): Log {
   if (log.at === VOLTS) return { ...log, volts: '' };
@@ -181,11 +208,68 @@ export function erase(log: Log): Log {
 
 export const next = (log: Log): Log => ({ ...log, at: after(log) });
 
-export const anythingTyped = (log: Log): boolean =>
-  Object.keys(log.edges).length > 0 || log.volts !== '' || log.dross !== null;
+/** The reading before the one at hand. */
+export function back(log: Log): Log {
+  const { order } = log.sheet;
+  return { ...log, at: order[order.indexOf(log.at) - 1] ?? order.at(-1) ?? VOLTS };
+}
 
-export const sameDross = (a: Dross | null, b: Dross | null): boolean =>
-  a === b || (a !== null && b !== null && a.kind === b.kind && a.grade === b.grade);
+/** Whether there is anything to keep: a log that was erased again is none. */
+export const anythingTyped = (log: Log): boolean =>
+  Object.values(log.edges).some((e) => e.digits !== '') ||
+  log.volts !== '' ||
+  log.dross !== null ||
+  log.spatter ||
+  log.arc_lost ||
+  log.kerf_mm !== null ||
+  log.lag_deg !== null ||
+  log.note !== '';
+
+/** A kind of dross with its grade tapped: said, said otherwise, or taken back. No kind is a clean underside. */
+export function tapDross(log: Log, kind: Kind | null, grade: number): Log {
+  if (kind === null) return { ...log, dross: isClean(log.dross) ? null : {} };
+  const { [kind]: before, ...others } = log.dross ?? {};
+  const now = before === grade ? others : { ...others, [kind]: grade };
+  return { ...log, dross: before === grade && Object.keys(others).length === 0 ? null : now };
+}
+
+/** One grade more of a kind, and from the worst back to none of it: for a key. */
+export function moreDross(log: Log, kind: Kind): Log {
+  const grade = ((log.dross?.[kind] ?? 0) + 1) % 5;
+  return { ...log, dross: { ...log.dross, [kind]: grade === 0 ? undefined : grade } };
+}
+
+export const isClean = (dross: Dross | null): boolean =>
+  dross !== null && BOTTOM.every((kind) => !dross[kind]);
+
+export const isTapped = (dross: Dross | null, kind: Kind | null, grade: number): boolean =>
+  kind === null ? isClean(dross) : dross?.[kind] === grade;
+
+const sameDross = (a: Dross | null, b: Dross | null): boolean =>
+  (a === null) === (b === null) && BOTTOM.every((kind) => (a?.[kind] ?? 0) === (b?.[kind] ?? 0));
+
+/** Two readings of one cut that look swapped: the kept edge is the squarer one on the good side. */
+export function swappedPair(log: Log): { kept: string; scrap: string } | null {
+  for (const scrap of log.sheet.slots.filter((s) => !s.kept)) {
+    const kept = log.sheet.slots.find((s) => s.kept && s.heading_deg === scrap.heading_deg);
+    const [here, there] = [bevelOf(log.edges[kept?.key ?? '']), bevelOf(log.edges[scrap.key])];
+    if (
+      kept &&
+      here !== null &&
+      there !== null &&
+      Math.abs(here) - Math.abs(there) > log.sheet.swapped_deg
+    )
+      return { kept: kept.key, scrap: scrap.key };
+  }
+  return null;
+}
+
+/** The two put right. */
+export function swap(log: Log, pair: { kept: string; scrap: string }): Log {
+  const { [pair.kept]: kept, [pair.scrap]: scrap, ...others } = log.edges;
+  if (!kept || !scrap) return log;
+  return { ...log, edges: { ...others, [pair.kept]: scrap, [pair.scrap]: kept } };
+}
 
 const voltsOf = (volts: string): number | null => (volts === '' ? null : Number(volts));
 
@@ -205,7 +289,10 @@ function readingAt(slot: Slot, entry: Entry | undefined) {
 export function requestOf(log: Log): CutRequest {
   const { dross } = log;
   const spatter = log.spatter ? [{ kind: 'top_spatter' as const, grade: 1 }] : [];
-  const bottom = dross?.kind ? [{ kind: dross.kind, grade: dross.grade }] : [];
+  const bottom = BOTTOM.flatMap((kind) => {
+    const grade = dross?.[kind] ?? 0;
+    return grade > 0 ? [{ kind, grade }] : [];
+  });
   return {
     piece: log.sheet.piece,
     speed_mm_min: log.speed_mm_min,
@@ -216,7 +303,10 @@ export function requestOf(log: Log): CutRequest {
     dross: dross === null ? null : [...bottom, ...spatter],
     note: log.note,
     height_control: log.height_control,
-    arc_lost: false,
+    set_point_v: log.height_control === 'set_point' ? log.set_point_v : null,
+    arc_lost: log.arc_lost,
+    kerf_mm: log.kerf_mm,
+    lag_deg: log.lag_deg,
   };
 }
 
@@ -232,6 +322,10 @@ export function changesOf(log: Log): Partial<Changes> {
   if (log.height_control !== was.height_control) changed.height_control = log.height_control;
   if (log.through !== was.through) changed.through = log.through;
   if (log.note !== was.note) changed.note = log.note;
+  if (log.arc_lost !== was.arc_lost) changed.arc_lost = log.arc_lost;
+  if (log.set_point_v !== was.set_point_v) changed.set_point_v = log.set_point_v;
+  if (log.kerf_mm !== was.kerf_mm) changed.kerf_mm = log.kerf_mm;
+  if (log.lag_deg !== was.lag_deg) changed.lag_deg = log.lag_deg;
   if (log.volts !== was.volts) changed.arc_voltage_v = voltsOf(log.volts);
   const dross = drossChanges(log, was);
   if (dross) changed.dross = dross;
@@ -243,8 +337,7 @@ export function changesOf(log: Log): Partial<Changes> {
 function drossChanges(log: Log, was: Said): NonNullable<Changes['dross']> | null {
   const changed: NonNullable<Changes['dross']> = {};
   if (log.dross !== null && !sameDross(log.dross, was.dross)) {
-    for (const kind of ['low_speed', 'high_speed'] as const)
-      changed[kind] = log.dross.kind === kind ? log.dross.grade : 0;
+    for (const kind of BOTTOM) changed[kind] = log.dross[kind] ?? 0;
   }
   if (log.dross !== null && log.spatter !== was.spatter) changed.top_spatter = log.spatter ? 1 : 0;
   return Object.keys(changed).length > 0 ? changed : null;

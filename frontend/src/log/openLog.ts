@@ -2,7 +2,7 @@ import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/r
 import { useCallback } from 'react';
 import { answered, api, type Bench, type Cut, type Schema, type Trial } from '../kit/client';
 import { refusalText } from '../kit/Notice';
-import { correctionLog, newLog, simulatedLog, type Log } from './log';
+import { anythingTyped, correctionLog, newLog, simulatedLog, type Dross, type Log } from './log';
 
 type Waiting = Schema['WaitingPiece'];
 type Again = Schema['ReadAgainHere'];
@@ -21,11 +21,35 @@ export function readBack(body: string | null | undefined, bench: Bench | undefin
   try {
     const kept = JSON.parse(body) as Partial<Log>;
     const fresh = newLog(bench.log_sheet, bench.now.setting, bench.trial, null);
-    const dross = typeof kept.dross === 'string' ? { kind: null, grade: 0 } : (kept.dross ?? null);
-    return { ...fresh, ...kept, dross, sheet: kept.sheet ?? fresh.sheet };
+    const read = { ...fresh, ...kept, dross: drossOf(kept.dross), sheet: kept.sheet ?? fresh.sheet };
+    return anythingTyped(read) ? read : null; // what was erased again is no log
   } catch {
     return null; // a log that cannot be read back is no log
   }
+}
+
+/** Dross as it is kept now, from what an older version kept: one kind with its grade, or a word. */
+function drossOf(kept: unknown): Dross | null {
+  if (kept === null || kept === undefined) return null;
+  if (typeof kept === 'string') return {};
+  const old = kept as { kind?: 'low_speed' | 'high_speed' | null; grade?: number };
+  if (!('kind' in old)) return kept;
+  return old.kind ? { [old.kind]: old.grade ?? 1 } : {};
+}
+
+/** Throws a half-typed log away, here and on the server; answers with a way to have it back. */
+export async function throwAway(trialId: number): Promise<() => Promise<void>> {
+  const path = { trial_id: trialId };
+  const here = localStorage.getItem(localKey(trialId));
+  const there = await answered(api.GET('/api/trials/{trial_id}/draft', { params: { path } }));
+  keepHere(trialId, null);
+  await api.DELETE('/api/trials/{trial_id}/draft', { params: { path } });
+  return async () => {
+    const body = here ?? there.body;
+    if (!body) return;
+    localStorage.setItem(localKey(trialId), body);
+    await api.PUT('/api/trials/{trial_id}/draft', { params: { path }, body: { body } });
+  };
 }
 
 export const draftKey = (trialId: number) => ['draft', trialId] as const;

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { answered, api, Refusal, type Bench, type Cut } from '../kit/client';
 import { refusalText } from '../kit/Notice';
 import { revisionQuery } from '../kit/queries';
@@ -16,10 +16,18 @@ export function useSaveLog(bench: Bench, log: Log, setLog: (log: Log) => void, o
   const say = useSay();
   const [conflict, setConflict] = useState<Cut | null>(null);
   const path = { trial_id: trial.id };
+  const kept = useRef(anythingTyped(log)); // whether the server keeps any of it
 
   useEffect(() => {
-    if (log.cutId !== null || !anythingTyped(log)) return;
+    if (log.cutId !== null) return;
     const timer = setTimeout(() => {
+      if (!anythingTyped(log)) {
+        if (kept.current)
+          void api.DELETE('/api/trials/{trial_id}/draft', { params: { path: { trial_id: trial.id } } });
+        kept.current = false;
+        return;
+      }
+      kept.current = true;
       // What cannot reach the server is still kept on this screen.
       void api
         .PUT('/api/trials/{trial_id}/draft', {

@@ -37,6 +37,7 @@ export function NewTrialPage() {
   const table = tables.data?.find((t) => t.id === settings.tableId) ?? tables.data?.[0];
   const fitted =
     sets.data?.find((s) => s.id === setId) ??
+    sets.data?.find((s) => s.name === asked.get('named')) ??
     sets.data?.find((s) => s.id === table?.torch_set?.id) ??
     sets.data?.[0];
   if (!tables.data || !sets.data || !metals.data || !shop.data) return null;

@@ -38,6 +38,7 @@ export function withTyped(base: Values | null, typed: Typed): Values | null {
 }
 
 const HOW: Record<string, string> = {
+  recipe: 'The recipe locked here',
   row: 'A row of the Book',
   interpolated: 'Between two rows of the Book',
   extended: 'Beyond the rows of the Book',

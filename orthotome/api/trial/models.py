@@ -9,6 +9,7 @@ from orthotome.api.book.models import StartSource
 from orthotome.api.log.models import CutAnswer
 from orthotome.api.torch.models import TorchSetAnswer
 from orthotome.api.wire import Id, Plated
+from orthotome.formats.book.recipe import RecipeSetting
 from orthotome.formats.reading import FileModel
 from orthotome.formats.trial.campaign import (
     LimitsFile,
@@ -110,6 +111,16 @@ class TrialLines(BaseModel):
 
     lines: list[TrialLineAnswer]
     total: int
+
+
+class LockPreview(BaseModel):
+    """What a recipe will hold: the setting, how sure it is, and by how many cuts."""
+
+    setting: RecipeSetting
+    probability_pass: float
+    passed: int
+    cuts: int
+    revision: int
 
 
 class LockRequest(FileModel):

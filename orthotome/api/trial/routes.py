@@ -124,6 +124,22 @@ def use_earlier_trials(
         return answers.shown(session, found)
 
 
+@router.get("/trials/{trial_id}/lock")
+def get_lock(trial_id: Id, session: Reading, judge: TheJudge) -> models.LockPreview:
+    """What the recipe will hold, before it is locked."""
+    _, _, judgement = judged(session, trial_id, judge)
+    file = recipes.would_hold(session, trial_id, judgement)
+    if file is None:
+        raise Refused("This setting is not proven yet: there is nothing to lock.", "trial_id")
+    return models.LockPreview(
+        setting=file.setting,
+        probability_pass=file.proof.probability_pass,
+        passed=len(file.proof.passed_cuts),
+        cuts=len(file.evidence.cuts),
+        revision=file.revision,
+    )
+
+
 @router.post("/trials/{trial_id}/lock", status_code=201)
 def lock(
     trial_id: Id, request: models.LockRequest, database: Store, judge: TheJudge

@@ -38,6 +38,16 @@ DROSS: dict[DrossKind, str] = {
 DROSS_LOOKS = "Chunks: thick and bubbly, the cut ran slow. Hard bead: thin and welded on, it ran fast."
 
 
+SWAPPED_DEG = (
+    1.5  # that a kept edge may be worse than the scrap beside it before it is asked about; assumption
+)
+SWAPPED_QUESTION = (
+    "The kept edge reads farther from square than the scrap beside it. With this swirl it is mostly the other way "
+    "round: were the two taken for each other?"
+)
+ROUND_HEADINGS_DEG = tuple(45.0 * i for i in range(8))  # between slit, start and nicks of a slug
+
+
 @dataclass(frozen=True)
 class Slot:
     """One edge to read. ``edge_id`` is that of the reading it opens with; None where there is none yet."""
@@ -84,6 +94,8 @@ class LogSheet:
     through: tuple[Choice, ...]
     dross: tuple[DrossChoice, ...]
     dross_looks: str
+    swapped_deg: float
+    swapped_question: str
     strip_answers: tuple[Choice, ...]
 
 
@@ -123,25 +135,29 @@ def log_sheet(
         tuple(Choice(value, label) for value, label in THROUGH.items()),
         _dross_choices(),
         DROSS_LOOKS,
+        SWAPPED_DEG,
+        SWAPPED_QUESTION,
         tuple(a.choice for a in STRIP_ANSWERS.values()),
     )
 
 
 def _asked(good: Side, piece: PieceKind) -> list[tuple[Side, float]]:
     """What the advice needs of a piece: of a square its four kept edges and one scrap edge, which tells
-    process from swirl; of a strip both edges of its slot."""
+    process from swirl; of a strip both edges of its slot; of a round or a hole its kept edge all round."""
     scrap = other_side(good)
     if piece == "square":
         return [*((good, h) for h in SQUARE_HEADINGS_DEG), (scrap, far_side_heading_deg(good))]
     if piece == "strip":
         return [(good, STRIP_HEADING_DEG), (scrap, STRIP_HEADING_DEG)]
-    return []
+    # A slug is read all round, a hole at the four ways the torch went; both on their kept side.
+    return [(good, h) for h in (ROUND_HEADINGS_DEG if piece == "round" else SQUARE_HEADINGS_DEG)]
 
 
 def _slot(side: str, heading: float, good: Side, read: tuple[EdgeReading, int] | float) -> Slot:
     """A slot with its reading and that reading's id, or with the uncertainty that one will have."""
     kept = side in (good, "both")
-    what = "Kept edge" if kept else "Near edge of the scrap bar"
+    beside = heading == far_side_heading_deg(good)  # of a square; the only scrap read of a strip is its slot's
+    what = "Kept edge" if kept else "Near edge of the scrap bar" if beside else "Other edge of the slot"
     where = cut_toward(heading)
     if isinstance(read, float):
         return Slot(f"{side} {heading:g}", side, heading, kept, f"{what}, {where}", read)

@@ -52,6 +52,16 @@ def lock(session: Session, trial_id: int, judgement: "Judgement", *, title: str)
     return row
 
 
+def would_hold(session: Session, trial_id: int, judgement: "Judgement") -> RecipeFile | None:
+    """What a recipe locked now would hold; None while there is nothing proven to lock."""
+    if judgement.advice.status != "square":
+        return None
+    trial = trials.trial(session, trial_id)
+    name = shop.table(session, trial.table_id).name
+    revision = _next_revision(session, line_of(name, judgement.learned.campaign))
+    return _recipe_file(judgement, name, revision, changes.person(session), trial.title)
+
+
 def withdraw(session: Session, recipe_id: int) -> None:
     """Take back a recipe that was locked by mistake: its trial is open again. It is kept, and its number spent.
 

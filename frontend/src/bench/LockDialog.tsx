@@ -1,0 +1,142 @@
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useNavigate } from 'react-router';
+import { answered, api } from '../kit/client';
+import { Figure } from '../kit/Figure';
+import { Notice, refusalText } from '../kit/Notice';
+import { revisionQuery, useUnits } from '../kit/queries';
+import { useSettings } from '../kit/settings';
+import { TextField } from '../kit/TextField';
+import { useSay } from '../kit/undo';
+import { showLength, showSpeed } from '../kit/units';
+import styles from './bench.module.css';
+import type { Bench } from './model';
+
+interface Props {
+  bench: Bench;
+  onClose: () => void;
+}
+
+/** What the recipe will hold and who answers for it; or on to something faster. */
+export function LockDialog({ bench, onClose }: Props) {
+  const { trial } = bench;
+  const { person, setPerson } = useSettings();
+  const units = useUnits();
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const say = useSay();
+  const held = useQuery({
+    queryKey: ['lock', trial.id, trial.revision, units.length_unit],
+    queryFn: () =>
+      answered(api.GET('/api/trials/{trial_id}/lock', { params: { path: { trial_id: trial.id } } })),
+  });
+  const lock = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST('/api/trials/{trial_id}/lock', {
+          params: { path: { trial_id: trial.id } },
+          body: { revision: trial.revision, title: trial.title },
+        }),
+      ),
+    onSuccess: async (recipe) => {
+      await queries.invalidateQueries();
+      say({
+        text: 'Locked.',
+        undo: () =>
+          void api
+            .POST('/api/recipes/{recipe_id}/withdrawn', { params: { path: { recipe_id: recipe.id } } })
+            .then(() => queries.invalidateQueries())
+            .then(() => navigate(`/trials/${trial.id}`)),
+      });
+      await navigate(`/book/recipes/${recipe.id}`);
+    },
+  });
+  const faster = useMutation({
+    mutationFn: () =>
+      answered(
+        api.PUT('/api/trials/{trial_id}/target', {
+          params: { path: { trial_id: trial.id } },
+          body: {
+            revision: trial.revision,
+            target: { ...trial.target, priority: 'fastest_in_tolerance' },
+            limits: trial.limits,
+          },
+        }),
+      ),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: revisionQuery(trial.id).queryKey });
+      say({ text: 'The trial goes on for the fastest setting that passes.' });
+      onClose();
+    },
+  });
+  const wrong = held.error ?? lock.error ?? faster.error;
+  return (
+    <Dialog open onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="lock-title">
+      <div className={styles.lock}>
+        <h1 id="lock-title">What the recipe will hold</h1>
+        {held.data && (
+          <>
+            <p>
+              {trial.plate} {trial.metal_label}, {trial.torch_set.name}, on the {trial.table}. Revision{' '}
+              {held.data.revision}, {Math.min(99, Math.floor(100 * held.data.probability_pass))} in 100
+              that the next one passes, by {held.data.passed} of {held.data.cuts} cuts.
+            </p>
+            <dl className={styles.lockNumbers}>
+              <Figure
+                name="Speed"
+                text={showSpeed(held.data.setting.speed_mm_min, units).text}
+                unit={units.speed_unit}
+              />
+              <Figure
+                name="Cut height"
+                text={showLength(held.data.setting.cut_height_mm, units).text}
+                unit={units.length_unit}
+              />
+              <Figure
+                name="Arc voltage"
+                text={held.data.setting.arc_voltage_v?.toFixed(1) ?? 'not measured'}
+                unit={held.data.setting.arc_voltage_v ? 'V' : ''}
+              />
+              <Figure
+                name="Pierce height"
+                text={showLength(held.data.setting.pierce_height_mm, units).text}
+                unit={units.length_unit}
+              />
+              <Figure name="Pierce delay" text={held.data.setting.pierce_delay_s.toFixed(2)} unit="s" />
+              <Figure
+                name="Kerf"
+                text={showLength(held.data.setting.kerf_mm, units).text}
+                unit={units.length_unit}
+              />
+            </dl>
+            <TextField
+              label="Locked by, who answers for it"
+              value={person}
+              most={40}
+              onType={setPerson}
+            />
+          </>
+        )}
+        {wrong && <Notice kind="refusal">{refusalText(wrong)}</Notice>}
+        <div className={styles.lockKeys}>
+          <Button
+            variant="contained"
+            disabled={!held.data || lock.isPending}
+            onClick={() => lock.mutate()}
+          >
+            Lock it
+          </Button>
+          {trial.target.priority !== 'fastest_in_tolerance' && (
+            <Button variant="outlined" disabled={faster.isPending} onClick={() => faster.mutate()}>
+              Go on for faster
+            </Button>
+          )}
+          <Button variant="text" onClick={onClose}>
+            Not yet
+          </Button>
+        </div>
+      </div>
+    </Dialog>
+  );
+}

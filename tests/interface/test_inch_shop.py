@@ -10,7 +10,7 @@ from pypdf import PdfReader
 from tests.interface.test_screens import Screens
 
 METRIC = re.compile(
-    r"(?<![\w/])(mm|cm|mm/min|m/min|mm²|cm²|mm/s2|mm/s²|V/mm|kPa|bar|l/min|litres?|met(re|er)s?|°C|"
+    r"(?<![\w/])(mm|cm|mm/min|m/min|mm²|cm²|mm/s2|mm/s²|V/mm|kPa|l/min|litres?|met(re|er)s?|°C|"
     r"millimet(re|er)s?)(?![\w/])"
 )
 SET = "45 A sheet set"

@@ -127,7 +127,7 @@ function Options({ job, tableName, units }: { job: Job; tableName: string; units
       <p className={styles.soft}>
         Held at speed: the share of a {showLength(job.straight_mm, units).text} {units.length_unit}{' '}
         straight, and of a {showLength(job.circle_mm, units).text} {units.length_unit} circle, that this
-        machine cuts at nine tenths of the speed and more. A metre’s cost counts one start.
+        machine cuts at nine tenths of the speed and more. What a run costs counts one start.
       </p>
     </>
   );

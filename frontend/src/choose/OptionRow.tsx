@@ -3,12 +3,16 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Schema } from '../kit/client';
-import { showLength, showSpeed, type ShopUnits } from '../kit/units';
+import { inInches, showLength, showSpeed, type ShopUnits } from '../kit/units';
 import { NoteDialog } from './NoteDialog';
 import styles from './choose.module.css';
 import type { Job } from './ChoosePage';
 
 type Option = Schema['ChooseOption'];
+
+/** What a run of cut is counted in, and the gas along it; 1 ft3 = 28.316847 l. */
+const BY_THE_METRE = { word: 'metre', m: 1, gas: 1, digits: 0, volume: 'l' };
+const BY_THE_FOOT = { word: 'foot', m: 0.3048, gas: 0.3048 / 28.316847, digits: 2, volume: 'ft³' };
 
 const CAN: Record<string, string> = {
   pierce: '■',
@@ -28,6 +32,7 @@ interface Props {
 /** One process as a line of instruments: what it asks for, and what comes of it here. */
 export function OptionRow({ option: o, job, fastest, units }: Props) {
   const navigate = useNavigate();
+  const run = inInches(units) ? BY_THE_FOOT : BY_THE_METRE;
   const [writing, setWriting] = useState(false);
   const gas = o.shield_gas ? `${o.gas} with ${o.shield_gas}` : o.gas;
   const begin = () =>
@@ -86,11 +91,13 @@ export function OptionRow({ option: o, job, fastest, units }: Props) {
         <Fact name="Smallest hole">
           {showLength(o.smallest_hole_mm, { ...units }).text} {units.length_unit}
         </Fact>
-        <Fact name="A metre costs">
-          {o.cost_per_m === null ? 'prices missing' : o.cost_per_m.toFixed(2)}
+        <Fact name={`A ${run.word} costs`}>
+          {o.cost_per_m === null ? 'prices missing' : (o.cost_per_m * run.m).toFixed(2)}
         </Fact>
         <Fact name="Gas">
-          {o.gas_l_per_m === null ? 'flow not known' : `${o.gas_l_per_m.toFixed(0)} l a metre`}
+          {o.gas_l_per_m === null
+            ? 'flow not known'
+            : `${(o.gas_l_per_m * run.gas).toFixed(run.digits)} ${run.volume} a ${run.word}`}
         </Fact>
       </dl>
       <div className={styles.go}>

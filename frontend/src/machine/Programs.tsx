@@ -4,6 +4,9 @@ import { answered, api, type Schema } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { NumberField } from '../kit/NumberField';
+import { QuantityField } from '../kit/QuantityField';
+import { useUnits } from '../kit/queries';
+import { inInches, showSpeed } from '../kit/units';
 import { TextField } from '../kit/TextField';
 import styles from './machine.module.css';
 import type { Change, Page } from './queries';
@@ -11,7 +14,7 @@ import type { Change, Page } from './queries';
 type Profile = Schema['OutputProfile'];
 
 const UNITS = [
-  { value: 'mm', label: 'mm' },
+  { value: 'mm', label: 'metric' },
   { value: 'in', label: 'inch' },
 ] as const;
 
@@ -41,6 +44,8 @@ const COMMENTS = [
   { value: 'none', label: 'none' },
 ] as const;
 
+const STAND_INS = new Set(['M76']);
+
 const ENDINGS = [
   { value: 'lf', label: 'LF' },
   { value: 'crlf', label: 'CR LF' },
@@ -53,8 +58,10 @@ export function Programs({ page, change }: { page: Page; change: Change }) {
     queryFn: () => answered(api.GET('/api/profiles')),
     staleTime: Infinity,
   });
+  const units = useUnits();
   if (!shipped.data) return null;
-  const now = page.settings.profile ?? shipped.data[0];
+  const usual = shipped.data.find((p) => p.name === (inInches(units) ? 'inch' : 'metric'));
+  const now = page.settings.profile ?? usual;
   if (!now) return null;
   return (
     <section className={styles.air} aria-labelledby="programs">
@@ -72,6 +79,7 @@ export function Programs({ page, change }: { page: Page; change: Change }) {
 
 function Editor({ page, kept, change }: { page: Page; kept: Profile; change: Change }) {
   const [profile, setProfile] = useState(kept);
+  const shop = useUnits();
   const preview = useQuery({
     queryKey: ['profile-preview', profile, page.settings.x_runs, page.settings.y_runs],
     queryFn: () =>
@@ -96,7 +104,8 @@ function Editor({ page, kept, change }: { page: Page; kept: Profile; change: Cha
       | 'height_off'
       | 'height_hold'
       | 'height_follow'
-      | 'stop_before_pierce',
+      | 'stop_before_pierce'
+      | 'arc_centres',
   ) => ({
     value: profile[name],
     most: 80,
@@ -155,6 +164,19 @@ function Editor({ page, kept, change }: { page: Page; kept: Profile; change: Cha
         />
         <TextField label="Torch on" {...words('torch_on')} />
         <TextField label="Torch off" {...words('torch_off')} />
+        <TextField
+          label="Arc centres from the arc’s start"
+          {...words('arc_centres')}
+          placeholder="none"
+        />
+        <QuantityField
+          label="Down to the cut height at"
+          quantity="speed"
+          means="cut_speed"
+          unit={shop.speed_unit}
+          initial={showSpeed(profile.plunge_mm_min, shop).text}
+          onRead={(v) => v !== null && set({ plunge_mm_min: v })}
+        />
         <TextField label="Height control on" {...words('height_on')} placeholder="none" />
         <TextField label="Height control off" {...words('height_off')} placeholder="none" />
         <TextField
@@ -170,6 +192,12 @@ function Editor({ page, kept, change }: { page: Page; kept: Profile; change: Cha
         <TextField label="Its name" value={profile.name} most={200} onType={(name) => set({ name })} />
       </div>
       <div className={styles.preview}>
+        {STAND_INS.has(profile.height_on) && (
+          <Notice kind="caution" title="Stand-ins: type your control’s own words">
+            RS-274 has no words for height control. {profile.height_on} and {profile.height_off} only
+            keep their place; its manual names the words that your control knows.
+          </Notice>
+        )}
         {preview.isError ? (
           <Notice kind="refusal" title="A program is not written like that">
             {refusalText(preview.error)}

@@ -3,18 +3,23 @@ import { useEffect, useState } from 'react';
 import type { Schema } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
+import { useUnits } from '../kit/queries';
+import { inInches, showLength, withUnit, type ShopUnits } from '../kit/units';
 import { targetQuery, type TargetWay } from './queries';
 import styles from './trial.module.css';
 
 export type ChosenTarget = Required<Schema['TargetFile']>;
 
-const WAYS: {
+interface Way {
   way: TargetWay;
   label: string;
   values: readonly number[];
   show: (v: number) => string;
   usual: number;
-}[] = [
+}
+
+/** The ways to say it; a gap in steps of the shop's own feelers. */
+const waysIn = (units: ShopUnits): Way[] => [
   {
     way: 'bevel_deg',
     label: 'Degrees',
@@ -22,7 +27,21 @@ const WAYS: {
     show: (v) => `${Number(v.toFixed(1))}°`,
     usual: 2,
   },
-  { way: 'gap_mm', label: 'Gap', values: [0.1, 0.2, 0.3, 0.5, 0.8], show: (v) => `${v} mm`, usual: 0.3 },
+  inInches(units)
+    ? {
+        way: 'gap_mm',
+        label: 'Gap',
+        values: [0.005, 0.01, 0.015, 0.02, 0.03].map((inch) => inch * 25.4),
+        show: (v) => withUnit(showLength(v, units)),
+        usual: 0.01 * 25.4,
+      }
+    : {
+        way: 'gap_mm',
+        label: 'Gap',
+        values: [0.1, 0.2, 0.3, 0.5, 0.8],
+        show: (v) => `${v} mm`,
+        usual: 0.3,
+      },
   { way: 'iso_range', label: 'ISO 9013', values: [1, 2, 3, 4, 5], show: (v) => `range ${v}`, usual: 3 },
 ];
 
@@ -38,7 +57,9 @@ export function TargetChooser({ thickness, target, onChange, effort }: Props) {
   const [way, setWay] = useState<TargetWay>('bevel_deg');
   const [value, setValue] = useState(target.bevel_deg);
   const found = useQuery({ ...targetQuery(thickness ?? 8, way, value), enabled: thickness !== null });
-  const chosen = WAYS.find((w) => w.way === way) ?? WAYS[0];
+  const units = useUnits();
+  const ways = waysIn(units);
+  const chosen = ways.find((w) => w.way === way) ?? ways[0];
   const offered = [...new Set([...(chosen?.values ?? []), value])].sort((a, b) => a - b);
   const bevel = found.data?.bevel_deg ?? (way === 'bevel_deg' ? value : null);
   useEffect(() => {
@@ -50,10 +71,10 @@ export function TargetChooser({ thickness, target, onChange, effort }: Props) {
       <Choices
         label="Said as"
         value={way}
-        choices={WAYS.map((w) => ({ value: w.way, label: w.label }))}
+        choices={ways.map((w) => ({ value: w.way, label: w.label }))}
         onChoose={(w) => {
           setWay(w);
-          setValue(WAYS.find((x) => x.way === w)?.usual ?? 2);
+          setValue(ways.find((x) => x.way === w)?.usual ?? 2);
         }}
       />
       <Choices
@@ -66,11 +87,11 @@ export function TargetChooser({ thickness, target, onChange, effort }: Props) {
       {found.data && thickness !== null ? (
         <p className={styles.said}>
           <strong>{found.data.bevel_deg.toFixed(1)}°</strong> is a gap of{' '}
-          <strong>{found.data.gap_mm.toFixed(2)} mm</strong> against a square, and{' '}
+          <strong>{withUnit(showLength(found.data.gap_mm, units))}</strong> against a square, and{' '}
           <strong>
             {found.data.iso_range ? `range ${found.data.iso_range}` : 'outside the ranges'}
           </strong>{' '}
-          of ISO 9013 (u {found.data.perpendicularity_mm.toFixed(2)} mm).
+          of ISO 9013 (u {withUnit(showLength(found.data.perpendicularity_mm, units))}).
         </p>
       ) : (
         <p className={styles.said}>Give the thickness to see it as a gap and as a range.</p>

@@ -77,6 +77,18 @@ def speed_step_mm_min(speed_mm_min: float) -> float:
     return 10.0 if fast else 5.0
 
 
+def whole_size_mm(mm: float) -> float:
+    """A part's size on the shop's round figures, never smaller: whole millimetres, eighths of an inch."""
+    step = MM_PER_INCH / 8 if spoken().in_inches else 1.0
+    return round(math.ceil(mm / step - 1e-9) * step, 6)
+
+
+def hole_size_mm(mm: float) -> float:
+    """A hole's diameter likewise: half millimetres, sixteenths of an inch."""
+    step = MM_PER_INCH / 16 if spoken().in_inches else 0.5
+    return round(math.ceil(mm / step - 1e-9) * step, 6)
+
+
 def in_steps(value: float, step: float) -> float:
     """A value at the nearest step, so that 75 in/min is just that and 0.060 in is not 0.059."""
     return round(round(value / step) * step, 6)

@@ -28,6 +28,7 @@ export function EndOn({ bench, units }: { bench: Bench; units: ShopUnits }) {
           expected ? { leftDeg: expected.bevel_left_deg, rightDeg: expected.bevel_right_deg } : undefined
         }
         toleranceDeg={trial.target.bevel_deg}
+        worstDeg={cut?.worst_kept_deg}
         standoff={{ mm: 0, text: `${height.text} ${height.unit}` }}
         through={cut?.through ?? null}
       />

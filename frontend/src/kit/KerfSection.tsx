@@ -26,6 +26,8 @@ export interface KerfSectionProps {
   toleranceDeg?: number | undefined;
   bothSides?: boolean;
   standoff?: { mm: number; text: string } | undefined;
+  /** The edge of the kept side farthest from square, where the angle drawn is a mean of several. */
+  worstDeg?: number | null | undefined;
   through?: 'full' | 'partial' | 'none' | null;
   size?: 'large' | 'thumb';
 }
@@ -234,7 +236,13 @@ function Labels({
         {side}, {kept ? 'kept side' : 'scrap side'}
       </text>
       {judged && props.toleranceDeg !== undefined && (
-        <Allowed times={angleTimes(props, LARGE)} edge={edge} deg={props.toleranceDeg} read={read} />
+        <Allowed
+          times={angleTimes(props, LARGE)}
+          edge={edge}
+          deg={props.toleranceDeg}
+          read={read}
+          worst={kept ? (props.worstDeg ?? read) : read}
+        />
       )}
       {props.expected && (
         <Expected
@@ -252,16 +260,19 @@ function Allowed({
   edge,
   deg,
   read,
+  worst,
   times,
 }: {
   edge: Edge;
   deg: number;
   read: number | null;
+  /** Of the edges that the mean is of: a mean inside is no edge inside. */
+  worst: number | null;
   times: number;
 }) {
   const y = edge.bottomY + 46;
   const span = reach(deg, times, LARGE);
-  const inside = read !== null && Math.abs(read) <= deg;
+  const inside = worst !== null && Math.abs(worst) <= deg;
   const low = edge.topX - span;
   const high = edge.topX + span;
   return (
@@ -290,7 +301,13 @@ function Allowed({
         fontWeight={600}
         fill="var(--ink)"
       >
-        {read === null ? `\u00b1${deg.toFixed(1)}\u00b0` : inside ? 'inside' : 'outside'}
+        {read === null
+          ? `\u00b1${deg.toFixed(1)}\u00b0`
+          : inside
+            ? 'inside'
+            : worst === read
+              ? 'outside'
+              : `${showDegrees(worst)} outside`}
       </text>
     </g>
   );

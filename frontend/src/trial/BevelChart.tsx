@@ -9,6 +9,17 @@ export function BevelChart({ bench }: { bench: Bench }) {
   const { palette } = useTheme();
   const cuts = bench.cuts.filter((c) => !c.struck_out);
   const limit = bench.trial.target.bevel_deg;
+  const read = cuts.flatMap((c) => [c.bevel_right_deg, c.bevel_left_deg]).filter((b) => b !== null);
+  const shown = cuts.filter((c) => c.bevel_right_deg !== null || c.bevel_left_deg !== null);
+  if (shown.length < 2)
+    return (
+      <p className={styles.said}>
+        {shown.length === 0 ? 'No edge is read yet.' : 'One cut is read.'} From two on, the way from cut
+        to cut is drawn here.
+      </p>
+    );
+  // The bounds lie in the picture, whatever was read: a line drawn at its edge would say another number.
+  const most = Math.ceil(1.15 * Math.max(limit, ...read.map(Math.abs)));
   return (
     <figure
       className={styles.chart}
@@ -19,7 +30,7 @@ export function BevelChart({ bench }: { bench: Bench }) {
         height={220}
         skipAnimation
         xAxis={[{ data: cuts.map((c) => c.number), scaleType: 'point' }]}
-        yAxis={[{ width: 40 }]}
+        yAxis={[{ width: 40, min: -most, max: most }]}
         series={[
           {
             data: cuts.map((c) => c.bevel_right_deg ?? null),

@@ -156,7 +156,9 @@ def _asked(good: Side, piece: PieceKind) -> list[tuple[Side, float]]:
 def _slot(side: str, heading: float, good: Side, read: tuple[EdgeReading, int] | float) -> Slot:
     """A slot with its reading and that reading's id, or with the uncertainty that one will have."""
     kept = side in (good, "both")
-    beside = heading == far_side_heading_deg(good)  # of a square; the only scrap read of a strip is its slot's
+    beside = heading == far_side_heading_deg(
+        good
+    )  # of a square; the only scrap read of a strip is its slot's
     what = "Kept edge" if kept else "Near edge of the scrap bar" if beside else "Other edge of the slot"
     where = cut_toward(heading)
     if isinstance(read, float):

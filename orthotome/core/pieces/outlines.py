@@ -21,7 +21,7 @@ from orthotome.core.pieces.piece import (
     placed,
     slowed_end,
 )
-from orthotome.core.quantities import acceleration, length, speed
+from orthotome.core.quantities import acceleration, length, speed, whole_size_mm
 
 CORNER_ANGLES_DEG = (90, 60, 45)  # of the teeth of the corner piece
 ZIG_ZAG_MM = (24.0, 17.0, 12.0, 9.0)  # stretches of the zig-zag: each shorter, at last never at speed
@@ -39,7 +39,7 @@ def square_size_mm(basis: PieceBasis) -> float:
     """
     sits = max(40.0, 5.0 * basis.thickness_mm)
     run_up = run_up_mm(AT_SPEED * basis.speed_mm_min, basis.acceleration_mm_s2)
-    return max(sits, min(MOST_SQUARE_MM, math.ceil(2 * run_up / (1 - _WANTED_SHARE))))
+    return whole_size_mm(max(sits, min(MOST_SQUARE_MM, 2 * run_up / (1 - _WANTED_SHARE))))
 
 
 def _too_fast_straight(basis: PieceBasis, side_mm: float) -> tuple[str, ...]:

@@ -23,7 +23,7 @@ from orthotome.core.pieces.piece import (
     slit,
     slowed_end,
 )
-from orthotome.core.quantities import acceleration, length, speed
+from orthotome.core.quantities import acceleration, hole_size_mm, length, speed, whole_size_mm
 
 HOLE_SPEED_SHARE = 0.5  # holes are cut at 40-60 % of the speed (domain section 10)
 MARK_MM = 14.0  # of slit into the slug, deeper than any nick: which way round it lay
@@ -40,7 +40,7 @@ LEAST_HOLE = 1.0  # thicknesses; below it is no plasma hole (domain section 10)
 def slug_diameter_mm(basis: PieceBasis) -> float:
     """50 mm, or as wide as this machine needs to hold the speed round it, up to the most."""
     radius = (AT_SPEED * basis.speed_mm_min / 60) ** 2 / basis.acceleration_mm_s2
-    return min(MOST_SLUG_MM, max(USUAL_SLUG_MM, 2 * radius))
+    return whole_size_mm(min(MOST_SLUG_MM, max(USUAL_SLUG_MM, 2 * radius)))
 
 
 def round_slug(basis: PieceBasis, diameter_mm: float | None = None, number: int = 0) -> Piece:
@@ -111,9 +111,9 @@ def _too_fast_round(basis: PieceBasis, radius: float) -> tuple[str, ...]:
 
 
 def hole_diameters_mm(thickness_mm: float, kerf_mm: float) -> tuple[float, ...]:
-    """From the least that is a plasma hole to three times that, on half millimetres."""
+    """From the least that is a plasma hole to three times that, on the shop's round figures."""
     least = max(_LEAST_HOLE_MM, 2 * kerf_mm, LEAST_HOLE * thickness_mm)
-    return tuple(math.ceil(2 * n * least - 1e-9) / 2 for n in (1.0, 1.5, 2.0, 3.0))
+    return tuple(hole_size_mm(n * least) for n in (1.0, 1.5, 2.0, 3.0))
 
 
 def hole_speed_mm_min(basis: PieceBasis, radius_mm: float) -> float:

@@ -186,7 +186,8 @@ def underside_words(cut: Cut) -> str:
     """What was seen of the dross of a cut, in a few words."""
     if cut.through == "none":
         return "not through"
+    hung = ["hung on"] if cut.through == "partial" else []
     if cut.dross is None:
-        return "not looked at"
+        return "; ".join([*hung, "not looked at"])
     found = [f"{DROSS_WORDS[d.kind]}, {DROSS_EFFORT[d.grade]}" for d in cut.dross if d.grade > 0]
-    return "; ".join(found) or "clean"
+    return "; ".join([*hung, *(found or ["clean"])])

@@ -1,11 +1,14 @@
 """Why this cut next, in a sentence an operator can act on.
 
-Changes are told in shares and directions, angles in degrees, so that the sentence is right in a
-millimetre shop and in an inch shop.
+Changes are told in shares and directions, angles in degrees: what an operator turns a dial by.
 """
+
+from collections.abc import Sequence
+from itertools import takewhile
 
 import numpy as np
 
+from orthotome.core.quantities import speed
 from orthotome.core.setting import CutAt
 from orthotome.core.trial.campaign import DROSS_EFFORT, Cut
 from orthotome.core.tuner.chances import Candidates, Learned
@@ -25,8 +28,8 @@ def why_next(learned: Learned, speed_mm_min: float, height_mm: float, *, repeat:
             "Start on the starting numbers at fixed height: the first square shows which way the "
             "edges lean and what the volts really are here."
         )
-    last = cuts[-1]
-    seen = _seen(learned, last)
+    last = speaks_for(cuts)
+    seen = _ladder_seen(cuts) or _seen(learned, last)
     change = _change(last, speed_mm_min, height_mm)
     if repeat:
         return f"{seen} Cut the same settings again: one good piece is luck, two are a setting."
@@ -35,9 +38,48 @@ def why_next(learned: Learned, speed_mm_min: float, height_mm: float, *, repeat:
     return f"{seen} {change}{_expectation(learned, speed_mm_min, height_mm)}"
 
 
+def ladder_at_the_end(cuts: Sequence[Cut]) -> tuple[Cut, ...]:
+    """The strips that were cut last, one after the other; empty where the last cut is none of several."""
+    strips = tuple(takewhile(lambda c: c.piece == "strip", reversed(cuts)))
+    return strips[::-1] if len(strips) > 1 else ()
+
+
+def speaks_for(cuts: Sequence[Cut]) -> Cut:
+    """The last cut; of a ladder the middle one of the strips that came out best, not the one that came last."""
+    strips = ladder_at_the_end(cuts)
+    through = [
+        c for c in strips if c.through == "full" and not c.arc_lost and c.bottom_grade is not None
+    ]
+    if not through:
+        return cuts[-1]
+    least = min(c.bottom_grade or 0 for c in through)
+    best = sorted((c for c in through if c.bottom_grade == least), key=lambda c: c.speed_mm_min)
+    return best[len(best) // 2]
+
+
+def _ladder_seen(cuts: Sequence[Cut]) -> str:
+    """What a ladder that was just cut says as a whole; empty where none was."""
+    strips = ladder_at_the_end(cuts)
+    if not strips:
+        return ""
+    clean = sorted(c.speed_mm_min for c in strips if c.through == "full" and c.bottom_grade == 0)
+    if not clean:
+        return "No strip of the ladder came out clean."
+    if clean[0] == clean[-1]:
+        return f"Of the strips, the one at {speed(clean[0])} came out clean."
+    return f"Of the strips, those from {speed(clean[0])} to {speed(clean[-1])} came out clean."
+
+
+def not_through(cut: Cut) -> str:
+    """What went wrong with a cut that did not drop, told apart; empty where it did."""
+    if cut.arc_lost:
+        return "the arc went out"
+    return {"partial": "it hung on", "none": "it did not go through"}.get(cut.through or "", "")
+
+
 def _seen(learned: Learned, cut: Cut) -> str:
-    if cut.through in ("partial", "none") or cut.arc_lost:
-        return "The last cut did not go through."
+    if wrong := not_through(cut):
+        return f"In the last cut {wrong}."
     parts = []
     sign, _ = learned.judged_edges
     kept = [
@@ -64,11 +106,11 @@ def _seen(learned: Learned, cut: Cut) -> str:
 
 
 def _change(last: CutAt, speed_mm_min: float, height_mm: float) -> str:
-    speed = speed_mm_min / last.speed_mm_min - 1.0
+    faster = speed_mm_min / last.speed_mm_min - 1.0
     height = height_mm - last.cut_height_mm
     said = []
-    if abs(speed) >= 0.005:
-        said.append(f"{abs(speed):.0%} {'faster' if speed > 0 else 'slower'}")
+    if abs(faster) >= 0.005:
+        said.append(f"{abs(faster):.0%} {'faster' if faster > 0 else 'slower'}")
     if abs(height) >= 0.02:
         little = "a touch " if abs(height) < 0.25 * last.cut_height_mm else ""
         said.append(f"{little}{'higher' if height > 0 else 'lower'}")

@@ -6,6 +6,7 @@ from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Cut
 from orthotome.core.tuner.advise import Judgement
 from orthotome.core.tuner.chances import Learned
+from orthotome.core.tuner.reasons import not_through
 from orthotome.core.tuner.unknowns import LEAN_X, LEAN_Y, SWIRL
 
 _SURPRISE = 1.64  # standard deviations from what was expected that are a surprise: one cut in ten
@@ -34,8 +35,8 @@ def taught(before: Judgement, now: Judgement) -> str:
 
 
 def _how_it_came(before: Judgement, now: Judgement, cut: Cut) -> str:
-    if cut.through in ("partial", "none") or cut.arc_lost:
-        return "It did not go through: too fast for this height, or something else is wrong."
+    if wrong := not_through(cut):
+        return f"{wrong[0].upper()}{wrong[1:]}: too fast for this height, or something else is wrong."
     good = now.learned.bevel.good_side
     expected, read = before.expected(Setting.of(cut)), cut.mean_bevel_deg(good)
     if read is None:

@@ -100,7 +100,7 @@ def _settings(pdf: "FPDF", piece: Piece, start: StartValues, head: SheetHead) ->
         ("Arc voltage", seen),
         ("Pierce height", length(start.pierce_height_mm)),
         ("Pierce delay", seconds(start.pierce_delay_s)),
-        ("Kerf", f"{length(start.kerf_mm)}, in the path"),
+        ("Kerf", length(start.kerf_mm)),
         ("Plate needed", size(*piece.plate_mm, up=True)),
         ("Pierces", f"{len(piece.contours)}"),
         ("Height control", "ON" if any(c.height_control for c in piece.contours) else "OFF"),
@@ -111,7 +111,7 @@ def _settings(pdf: "FPDF", piece: Piece, start: StartValues, head: SheetHead) ->
         pdf.set_font("Helvetica", "B", 12)
         pdf.cell(40, 9.6, in_letters(value), new_x="LMARGIN", new_y="NEXT")
     pdf.set_font("Helvetica", "", 8.5)
-    for said in (head.time, *piece.notes):
+    for said in ("The kerf is already in the path", head.time, *piece.notes):
         pdf.multi_cell(62, 4, in_letters(f"{said}."), align="L", new_x="LMARGIN", new_y="NEXT")
     below = pdf.get_y()
     pdf.set_y(top)

@@ -85,6 +85,7 @@ function BenchOfTrial({ trialId }: { trialId: number }) {
           bench={bench.data}
           units={shop.data}
           keptLog={kept}
+          stale={bench.isPlaceholderData}
           refused={refused ?? notOpened}
           onLog={open}
           onSimulate={simulate}

@@ -6,6 +6,9 @@ import { showChange, showLength, showSpeed, type Shown, type ShopUnits } from '.
 import styles from './bench.module.css';
 import { OpeningLadder } from './OpeningLadder';
 import { ReadyLine } from './ReadyLine';
+import { useQueryClient } from '@tanstack/react-query';
+import { useSay } from '../kit/undo';
+import { draftKey, throwAway } from '../log/openLog';
 import { LockButton } from './LockButton';
 import type { Log } from '../log/log';
 import { PutRight } from './PutRight';
@@ -22,6 +25,8 @@ interface Props {
   bench: Bench;
   units: ShopUnits;
   keptLog: boolean;
+  /** What is shown is of before: the new advice is being worked out. */
+  stale: boolean;
   refused: string | null;
   onLog: (through: Log['through'], piece?: Waiting) => void;
   onSimulate: (piece?: Waiting) => void;
@@ -29,10 +34,19 @@ interface Props {
 }
 
 /** What to set, how it differs from the last cut, why, and the chance that it passes. */
-export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate, onReadAgain }: Props) {
+export function CutThisNext({
+  bench,
+  units,
+  keptLog,
+  stale,
+  refused,
+  onLog,
+  onSimulate,
+  onReadAgain,
+}: Props) {
   const { trial, advice } = bench;
   return (
-    <section className={styles.next} aria-labelledby="job">
+    <section className={styles.next} aria-labelledby="job" data-stale={stale}>
       <header className={styles.jobHead}>
         <h1 id="job">
           {trial.plate} {trial.metal_label}
@@ -49,6 +63,11 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate,
           <small>Example numbers to start: use your torch’s manual.</small>
         )}
       </h2>
+      {stale && (
+        <p className={styles.stale} role="status">
+          □ This is the advice of before. The new one is being worked out.
+        </p>
+      )}
       {bench.hand_off && !trial.recipe_id && (
         <Notice kind="refusal" title={bench.hand_off.title}>
           {bench.hand_off.why}
@@ -61,7 +80,10 @@ export function CutThisNext({ bench, units, keptLog, refused, onLog, onSimulate,
         <NextSetting bench={bench} units={units} onReadAgain={onReadAgain} />
       )}
       {refused && <Notice kind="refusal">{refused}</Notice>}
-      <Actions bench={bench} units={units} keptLog={keptLog} onLog={onLog} onSimulate={onSimulate} />
+      <div className={styles.stay}>
+        <Cautions bench={bench} />
+        <Actions bench={bench} units={units} keptLog={keptLog} onLog={onLog} onSimulate={onSimulate} />
+      </div>
     </section>
   );
 }
@@ -92,20 +114,24 @@ function NextSetting({ bench, units, onReadAgain }: Pick<Props, 'bench' | 'units
 
 function Reason({ bench }: { bench: Bench }) {
   const { why } = bench.now;
-  const warnings = kept(bench).length === 0 ? bench.trial.warnings : [];
   const cuts = kept(bench).length;
   const proven = `It passed on a real square, and with ${cuts} ${cuts === 1 ? 'cut' : 'cuts'} behind it the next is 95 in 100 sure to pass.`;
   return (
     <>
       {bench.advice.status === 'square' && <p className={styles.why}>{proven}</p>}
       {why && bench.now.kind === 'cut' && <p className={styles.why}>{why}</p>}
-      {warnings.map((w) => (
-        <Notice key={w} kind="caution">
-          {w}
-        </Notice>
-      ))}
     </>
   );
+}
+
+/** What to mind before the first cut: beside the button that leads to it, at every size of screen. */
+function Cautions({ bench }: { bench: Bench }) {
+  if (kept(bench).length > 0 || bench.trial.recipe_id) return null;
+  return bench.trial.warnings.map((w) => (
+    <Notice key={w} kind="caution">
+      {w}
+    </Notice>
+  ));
 }
 
 function Actions({
@@ -142,9 +168,10 @@ function Actions({
   if (keptLog) {
     return (
       <div className={styles.go}>
-        <Button variant="contained" fullWidth onClick={() => onLog('full')}>
+        <Button variant="contained" onClick={() => onLog('full')}>
           Go on with the half-typed log
         </Button>
+        <ThrowAway trialId={trial.id} />
         <div className={styles.row}>
           <PieceButton bench={bench} units={units} />
         </div>
@@ -174,6 +201,26 @@ function Actions({
         )}
       </div>
     </div>
+  );
+}
+
+/** A half-typed log that nobody will finish, from this screen or another. */
+function ThrowAway({ trialId }: { trialId: number }) {
+  const queries = useQueryClient();
+  const say = useSay();
+  const refresh = () => queries.invalidateQueries({ queryKey: draftKey(trialId) });
+  return (
+    <Button
+      variant="outlined"
+      onClick={() =>
+        void throwAway(trialId).then(async (restore) => {
+          await refresh();
+          say({ text: 'Thrown away.', undo: () => void restore().then(refresh) });
+        })
+      }
+    >
+      Throw it away
+    </Button>
   );
 }
 

@@ -51,6 +51,20 @@ const UNIT_PAIRS = [
   { length_unit: 'thou', speed_unit: 'in/min' },
 ] as const;
 
+/** The browser's tab says what its page is: its heading, as it stands now. */
+function useTitle() {
+  useEffect(() => {
+    const name = () => {
+      const heading = document.querySelector('main h1')?.textContent.trim();
+      document.title = heading ? `${heading} · Orthotome` : 'Orthotome';
+    };
+    const seen = new MutationObserver(name);
+    seen.observe(document.body, { childList: true, subtree: true, characterData: true });
+    name();
+    return () => seen.disconnect();
+  }, []);
+}
+
 export function Shell() {
   const shop = useQuery(shopQuery);
   const { light, setLight } = useSettings();
@@ -80,6 +94,7 @@ export function Shell() {
     window.addEventListener('keydown', pressed);
     return () => window.removeEventListener('keydown', pressed);
   }, [navigate]);
+  useTitle();
   const now = UNIT_PAIRS.findIndex(
     (u) => u.length_unit === shop.data?.length_unit && u.speed_unit === shop.data.speed_unit,
   );

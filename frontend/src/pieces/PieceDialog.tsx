@@ -173,17 +173,20 @@ export function PieceDialog({ trialId, tableId, revision, begin, units, onClose 
             units={units}
             onChoose={choosePlate}
           />
-          {!askFirst && <Files trialId={trialId} asked={asked} off={!fits} />}
-          <p className={styles.caution}>
-            {kind === 'long_strip'
-              ? 'Height control is on in this piece: set-point and delay first. '
-              : 'Turn height control off for both: some machines turn it on again at program start. '}
-            Shade, gloves, extraction and fire watch before the arc; hands at the torch only with the
-            source isolated. Your equipment’s manual rules.
-          </p>
-          {(plateId !== null || asked.count > 1 || mine) && fits && !askFirst && (
-            <ItIsCut trialId={trialId} asked={asked} onNoted={onClose} />
-          )}
+          <div className={styles.acts}>
+            <p className={styles.caution}>
+              {kind === 'long_strip'
+                ? 'Height control is on in this piece: set-point and delay first. '
+                : 'Turn height control off for both: some machines turn it on again at program start. '}
+              Shade, gloves, extraction and fire watch before the arc; hands at the torch only with the
+              source isolated. Your equipment’s manual rules.
+            </p>
+            {!askFirst && <Files trialId={trialId} asked={asked} off={!fits} />}
+            {(plateId !== null || asked.count > 1 || mine) && fits && !askFirst && (
+              <ItIsCut trialId={trialId} asked={asked} onNoted={onClose} />
+            )}
+          </div>
+          {!askFirst && <Drawings trialId={trialId} asked={asked} off={!fits} />}
           <Button variant="outlined" onClick={onClose}>
             Back to the Bench
           </Button>
@@ -257,11 +260,23 @@ function OnItsPlate({
   return <PiecePlayer key={JSON.stringify(query)} played={played.data} units={units} />;
 }
 
-/** The programs and sheets, for a memory stick or a printer. */
-function Files({ trialId, asked, off }: { trialId: number; asked: Asked; off: boolean }) {
-  const address = `/api/trials/${trialId}/piece`;
+interface FilesProps {
+  trialId: number;
+  asked: Asked;
+  off: boolean;
+}
+
+/** Where the files of a piece are, and what was asked of it. */
+function filesOf({ trialId, asked }: FilesProps): { address: string; of: string } {
   const given = Object.entries(asked).filter(([, value]) => value !== null);
   const of = new URLSearchParams(given.map(([name, value]) => [name, String(value)])).toString();
+  return { address: `/api/trials/${trialId}/piece`, of };
+}
+
+/** The programs, for a memory stick. */
+function Files(props: FilesProps) {
+  const { address, of } = filesOf(props);
+  const { off } = props;
   return (
     <div className={styles.files} data-off={off}>
       <a href={`${address}.nc?${of}&dry_run=true`} download>
@@ -270,6 +285,16 @@ function Files({ trialId, asked, off }: { trialId: number; asked: Asked; off: bo
       <a href={`${address}.nc?${of}`} download>
         2 Program
       </a>
+    </div>
+  );
+}
+
+/** The sheet and the drawings, for a printer. */
+function Drawings(props: FilesProps) {
+  const { address, of } = filesOf(props);
+  const { trialId, asked, off } = props;
+  return (
+    <div className={styles.files} data-off={off}>
       <a href={`${address}.pdf?${of}`} target="_blank" rel="noreferrer">
         Cut sheet to write on
       </a>

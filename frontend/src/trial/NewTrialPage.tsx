@@ -39,7 +39,7 @@ export function NewTrialPage() {
     sets.data?.find((s) => s.id === setId) ??
     sets.data?.find((s) => s.name === asked.get('named')) ??
     sets.data?.find((s) => s.id === table?.torch_set?.id) ??
-    sets.data?.[0];
+    (sets.data?.length === 1 ? sets.data[0] : undefined); // of several, nobody said which is fitted
   if (!tables.data || !sets.data || !metals.data || !shop.data) return null;
   const chosen = metals.data.find((m) => m.name === metal);
   return (
@@ -112,24 +112,25 @@ export function NewTrialPage() {
           effort={DROSS_EFFORT}
         />
       </section>
-      <section aria-label="Starting numbers">
-        {thickness !== null && fitted && table ? (
-          <Ready
-            key={`${metal} ${thickness} ${fitted.id} ${gas ?? ''}`}
-            gas={gas ?? fitted.gas}
-            metal={metal}
-            thickness={thickness}
-            fitted={fitted}
-            tableId={table.id}
-            target={target}
-            title={title}
-          />
-        ) : (
+      {thickness !== null && fitted && table ? (
+        <Ready
+          key={`${metal} ${thickness} ${fitted.id} ${gas ?? ''}`}
+          gas={gas ?? fitted.gas}
+          metal={metal}
+          thickness={thickness}
+          fitted={fitted}
+          tableId={table.id}
+          target={target}
+          title={title}
+        />
+      ) : (
+        <section aria-label="Starting numbers">
           <p className={styles.none}>
-            Give the thickness, and the starting numbers stand here with where each came from.
+            {thickness === null ? 'Give the thickness' : 'Say which torch set is fitted'}, and the
+            starting numbers stand here with where each came from.
           </p>
-        )}
-      </section>
+        </section>
+      )}
     </main>
   );
 }
@@ -244,14 +245,23 @@ function Ready({ metal, thickness, fitted, gas, tableId, target, title }: ReadyP
   const values = withTyped(found.data.values, typed);
   return (
     <>
-      <StartNumbers
-        found={found.data}
-        values={values}
-        onType={(name, value) => setTyped((before) => ({ ...before, [name]: value }))}
-        fitted={fitted}
-      />
+      <section aria-label="Starting numbers">
+        <StartNumbers
+          found={found.data}
+          values={values}
+          onType={(name, value) => setTyped((before) => ({ ...before, [name]: value }))}
+          fitted={fitted}
+        />
+      </section>
       {values && (
-        <OpenButton start={values} {...{ metal, thickness, fitted, gas, tableId, target, title }} />
+        <div className={styles.openBar}>
+          {found.data.warnings.map((w) => (
+            <Notice key={w} kind="caution">
+              {w}
+            </Notice>
+          ))}
+          <OpenButton start={values} {...{ metal, thickness, fitted, gas, tableId, target, title }} />
+        </div>
       )}
     </>
   );

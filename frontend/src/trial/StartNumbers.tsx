@@ -64,8 +64,8 @@ export function StartNumbers({ found, values, onType, fitted }: Props) {
           ))}
         </ul>
       )}
-      {found.warnings.map((w) => (
-        <Notice key={w} kind={found.how === 'refused' ? 'refusal' : 'caution'}>
+      {(values === null ? found.warnings : []).map((w) => (
+        <Notice key={w} kind="refusal">
           {w}
         </Notice>
       ))}

@@ -99,6 +99,37 @@ def from_recipe(values: StartValues, row: StartRow) -> StartingNumbers:
     return StartingNumbers("recipe", values, (row,), (fume,) if fume else ())
 
 
+def sets_that_could(rows: Iterable[StartRow], *, metal: str, thickness_mm: float) -> tuple[str, ...]:
+    """The torch sets whose own rows of a metal answer for a thickness, by name."""
+    by_set: dict[str, list[StartRow]] = {}
+    wanted = {metal, metal_named(metal).cuts_as}
+    for row in rows:
+        if row.metal in wanted:
+            by_set.setdefault(row.torch_set, []).append(row)
+    could = []
+    for name, own in by_set.items():
+        for gas in {r.gas for r in own}:
+            found = starting_numbers(
+                own, metal=metal, thickness_mm=thickness_mm, torch_set=name, gas=gas
+            )
+            if found.values is not None:
+                could.append(name)
+                break
+    return tuple(sorted(could))
+
+
+def named_instead(
+    refused: StartingNumbers, could: Sequence[str], thickness_mm: float
+) -> StartingNumbers:
+    """A refusal that names the sets which could do it; as it is where none could."""
+    if refused.values is not None or not could:
+        return refused
+    names = " and ".join(f"the {name}" for name in could)
+    have = "has rows" if len(could) == 1 else "have rows"
+    sentence = f"{names[0].upper()}{names[1:]} {have} for {thickness(thickness_mm)}."
+    return replace(refused, warnings=(*refused.warnings, sentence))
+
+
 def usual_kerf_mm(amperage_a: float) -> float:
     """What a kerf is about where no source gives it: wider with the current. Assumption, until one is measured."""
     return round(0.8 + 0.014 * amperage_a, 1)

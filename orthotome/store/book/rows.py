@@ -13,6 +13,8 @@ from orthotome.core.book.start_rows import (
     StartingNumbers,
     StartRow,
     StartValues,
+    named_instead,
+    sets_that_could,
     starting_numbers,
 )
 from orthotome.core.book.trend import TrendBreak, trend_breaks
@@ -223,9 +225,14 @@ def start(
         if proven is not None:
             return proven
     found = [start_row(r, s) for r, s in rows(session, None, torch_set_id, metals=sources_of(metal))]
-    return starting_numbers(
+    numbers = starting_numbers(
         found, metal=metal, thickness_mm=thickness_mm, torch_set=fitted.name, gas=gas or fitted.gas
     )
+    if numbers.values is not None:
+        return numbers
+    others = [start_row(r, s) for r, s in rows(session, metals=sources_of(metal))]
+    could = sets_that_could(others, metal=metal, thickness_mm=thickness_mm)
+    return named_instead(numbers, [c for c in could if c != fitted.name], thickness_mm)
 
 
 def sources_of(metal: str) -> tuple[str, ...]:

@@ -1,6 +1,9 @@
 """A demo shop in a throwaway folder, and a client that speaks to it as the front end does."""
 
+import atexit
+import shutil
 import tempfile
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -29,14 +32,27 @@ CUT: dict[str, Any] = {
 }
 
 
+@cache
+def filled_once() -> Path:
+    """The demo shop, filled once: each test begins with a copy of it."""
+    folder = tempfile.mkdtemp()
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    path = Path(folder) / "filled.sqlite"
+    database = Database(path)
+    demo.fill(database)
+    database.close()
+    return path
+
+
 class ShopOf:
     """The demo shop's database with a client over it; close it when done."""
 
     def __init__(self, *, filled: bool = True) -> None:
         self._folder = tempfile.TemporaryDirectory()
-        self.database = Database(Path(self._folder.name) / "shop.sqlite")
+        path = Path(self._folder.name) / "shop.sqlite"
         if filled:
-            demo.fill(self.database)
+            shutil.copy(filled_once(), path)
+        self.database = Database(path)
         app = create_app(self.database)
         self.client = TestClient(app, base_url="http://127.0.0.1", raise_server_exceptions=False)
 

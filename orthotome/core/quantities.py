@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from orthotome.core.stock.gauges import MM_PER_INCH, gauge_of
-from orthotome.core.units import UNITS
+from orthotome.core.units import UNITS, kept_unit
 
 
 @dataclass(frozen=True)
@@ -52,6 +52,20 @@ def speaking(units: ShopUnits) -> Iterator[None]:
         yield
     finally:
         _SPOKEN.reset(before)
+
+
+def unit_of(quantity: str) -> str:
+    """The unit in which a shop writes such a quantity where it names none; the kept one where there is no other."""
+    inches = {
+        "length": "in",
+        "pressure": "psi",
+        "flow": "ft3/min",
+        "acceleration": "in/s2",
+        "slope": "V/in",
+    }
+    if quantity == "speed":
+        return spoken().speed
+    return inches.get(quantity, kept_unit(quantity)) if spoken().in_inches else kept_unit(quantity)
 
 
 def height_step_mm() -> float:

@@ -6,6 +6,8 @@ from typing import Any, TypeVar
 from pydantic import BaseModel, ConfigDict, ValidationError, model_validator
 from pydantic_core import ErrorDetails
 
+from orthotome.core.quantities import length, speed, spoken
+
 LARGEST_FILE_BYTES = 5_000_000
 
 _UNIT_ENDINGS = (
@@ -86,9 +88,19 @@ def sentence(error: ErrorDetails) -> str:
         "string_too_short": "must not be empty.",
     }
     if kind in bounds:
-        numbers = {k: f"{v:g}" if isinstance(v, float) else v for k, v in context.items()}
+        field = str(error["loc"][-1]) if error["loc"] else ""
+        numbers = {k: _said(v, field) if isinstance(v, float | int) else v for k, v in context.items()}
         return bounds[kind].format(**numbers)
     return f"{error['msg'][0].lower()}{error['msg'][1:]}."
+
+
+def _said(value: float, field: str) -> str:
+    """A bound of a field: in an inch shop in its unit, as every other number there."""
+    if spoken().in_inches and field.endswith("_mm_min"):
+        return speed(value)
+    if spoken().in_inches and field.endswith("_mm"):
+        return length(value)
+    return f"{value:g}"
 
 
 M = TypeVar("M", bound=FileModel)

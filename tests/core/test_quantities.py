@@ -14,6 +14,20 @@ from orthotome.core.edge.measuring import (
 )
 from orthotome.core.edge.squareness import perpendicularity_mm, range_of_bevel, square_target
 from orthotome.core.errors import TradeError
+from orthotome.core.quantities import (
+    INCH,
+    METRIC,
+    in_steps,
+    length,
+    pressure,
+    size,
+    slope,
+    speaking,
+    speed,
+    speed_step_mm_min,
+    temperature,
+    thickness,
+)
 from orthotome.core.stock.gauges import GAUGE_INCHES, gauge_thickness_mm
 from orthotome.core.units import UNITS, read_quantity
 
@@ -52,6 +66,19 @@ class ReadingWhatIsTyped(unittest.TestCase):
         self.assertEqual(read.value, 95)  # never silently changed
         self.assertIn("95 in/min", read.question or "")
         self.assertIsNone(read_quantity("2300", "speed", default_unit="mm/min", expected=2400).question)
+
+    def test_what_no_cut_can_be_is_questioned_without_any_row_to_go_by(self) -> None:
+        said = read_quantity("2000", "speed", default_unit="in/min", means="cut_speed").question
+        self.assertIn("2000 in/min is no usual cut speed", said or "")
+        self.assertIn("Did you mean 2000 mm/min?", said or "")
+        for text, unit, means in (("95", "in/min", "cut_speed"), ("6", "in/min", "cut_speed")):
+            self.assertIsNone(read_quantity(text, "speed", default_unit=unit, means=means).question)
+
+    def test_fractions_are_exact_and_temperatures_have_a_zero_of_their_own(self) -> None:
+        self.assertEqual(read_quantity("3/8", "length", default_unit="in").value, 9.525)
+        self.assertEqual(read_quantity("0.060", "length", default_unit="in").value, 1.524)
+        self.assertEqual(read_quantity("41", "temperature", default_unit="F").value, 5.0)
+        self.assertEqual(read_quantity("-4 °C", "temperature", default_unit="F").value, -4.0)
 
     def test_refusals_name_the_field(self) -> None:
         for text in ("fast", "", "1/0", "95 kg", "1e5", "nan", "--3", "9" * 400):
@@ -151,6 +178,29 @@ class Measuring(unittest.TestCase):
     def test_gauge_is_worse_on_thin_edges(self) -> None:
         self.assertEqual(angle_gauge_u_deg(8.0), 0.4)
         self.assertAlmostEqual(angle_gauge_u_deg(2.5), 0.8)
+
+
+class Said(unittest.TestCase):
+    def test_an_inch_shop_hears_its_own_steps_and_stock(self) -> None:
+        with speaking(INCH):
+            self.assertEqual(speed(75 * 25.4), "75 in/min")
+            self.assertEqual(length(0.060 * 25.4), "0.060 in")
+            self.assertEqual(in_steps(2111.23, speed_step_mm_min(2111.23)), 83 * 25.4)
+            self.assertEqual(thickness(0.0747 * 25.4, "mild_steel"), "14 ga (0.075 in)")
+            self.assertEqual(thickness(9.525, "mild_steel"), "3/8 in")
+            self.assertEqual(thickness(31.75), "1 1/4 in")
+            self.assertEqual(thickness(1.9), "0.075 in")  # no gauge of no metal
+            self.assertEqual(size(300, 200, up=True), "11.9 × 7.9 in")
+            self.assertEqual(
+                (pressure(620), temperature(5), slope(6.5)), ("90 psi", "41 °F", "165 V/in")
+            )
+        self.assertEqual((speed(2100), length(1.5), size(299.2, 200, up=True)),
+                         ("2100 mm/min", "1.5 mm", "300 × 200 mm"))  # fmt: skip
+
+    def test_what_is_spoken_ends_with_its_door(self) -> None:
+        with speaking(INCH), speaking(METRIC):
+            self.assertEqual(length(25.4), "25.4 mm")
+        self.assertEqual(length(25.4), "25.4 mm")
 
 
 if __name__ == "__main__":

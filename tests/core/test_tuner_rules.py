@@ -40,6 +40,34 @@ def job(*cuts: Cut, **changes: object) -> Campaign:
     return replace(PLATE_JOB, cuts=cuts, **changes)  # type: ignore[arg-type]
 
 
+class TheLadder(unittest.TestCase):
+    def told(self, *strips: Cut) -> str:
+        return judge(job(*strips)).advice.next_cuts[0].why
+
+    def strip(self, n: int, speed: float, **more: object) -> Cut:
+        given = {"through": "full", "dross": (), **more}
+        return Cut(f"c{n}", "strip", speed, 1.5, **given)  # type: ignore[arg-type]
+
+    def test_it_is_told_as_a_whole_and_not_by_its_last_strip(self) -> None:
+        strips = [
+            self.strip(1, 1700, dross=(Dross("low_speed", 2),)),
+            self.strip(2, 2000),
+            self.strip(3, 2300),
+            self.strip(4, 3200, through="none", dross=None),
+        ]
+        self.assertIn("those from 2000 mm/min to 2300 mm/min came out clean", self.told(*strips))
+        self.assertNotIn("go through", self.told(*strips))
+        self.assertIn("No strip of the ladder came out clean", self.told(strips[0], strips[3]))
+
+    def test_what_hung_on_did_not_fall_and_what_went_out_is_neither(self) -> None:
+        for more, said in (
+            ({"through": "partial"}, "In the last cut it hung on."),
+            ({"through": "none", "dross": None}, "In the last cut it did not go through."),
+            ({"arc_lost": True}, "In the last cut the arc went out."),
+        ):
+            self.assertIn(said, self.told(self.strip(1, 2100, **more)))
+
+
 class Compass(unittest.TestCase):
     def test_an_edge_faces_from_the_kept_metal_into_the_kerf(self) -> None:
         # Travelling to the right (+X) with the part on the right, which is toward the operator, the edge

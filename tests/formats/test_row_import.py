@@ -3,6 +3,7 @@
 import json
 import unittest
 
+from orthotome.core.quantities import INCH, speaking
 from orthotome.formats.book.row_import import Match, read_sheet, suggest, take_in
 from orthotome.formats.book.rows import read_rows, write_rows, write_rows_json
 from orthotome.formats.reading import FileError
@@ -27,7 +28,7 @@ class Reading(unittest.TestCase):
         self.assertEqual((len(found.good), len(found.bad)), (63, 37))
         self.assertEqual([b.line for b in found.bad], list(range(2, 39)))
         said = {b.sentence for b in found.bad}
-        self.assertIn("“fast” is not a speed: write 2400, 95 ipm or 2.4 m/min.", said)
+        self.assertIn("“fast” is not a speed: write 2400, 95 in/min or 2.4 m/min.", said)
         self.assertIn("is empty; an empty cell is not a zero.", said)
         self.assertEqual({b.column for b in found.bad}, {"speed_mm_min", "arc_voltage_v"})
 
@@ -47,6 +48,13 @@ class Reading(unittest.TestCase):
         # 14 ga of stainless is .0781 in, not the .0747 of carbon steel.
         self.assertAlmostEqual(stainless.thickness_mm, 0.0781 * 25.4)
         self.assertEqual((stainless.values.speed_mm_min, stainless.values.pierce_delay_s), (2400, 0))
+
+    def test_headings_without_a_unit_are_in_the_shops(self) -> None:
+        sheet = read_sheet("metal,thickness,torch set,speed\nmild_steel,1/4,A,95\n")
+        with speaking(INCH):
+            inches = suggest(sheet.headings)
+        self.assertEqual([inches[c].unit for c in ("thickness_mm", "speed_mm_min")], ["in", "in/min"])
+        self.assertEqual(suggest(sheet.headings)["speed_mm_min"].unit, "mm/min")
 
     def test_a_semicolon_file_with_decimal_commas(self) -> None:
         sheet = read_sheet(

@@ -17,6 +17,7 @@ from pydantic import ValidationError
 from orthotome.core.book.start_rows import StartRow
 from orthotome.core.choose.capability import check_amperage
 from orthotome.core.errors import TradeError
+from orthotome.core.quantities import unit_of
 from orthotome.core.stock.metals import METALS
 from orthotome.core.units import kept_unit, read_quantity
 from orthotome.formats.book.rows import COLUMNS, MORE_COLUMNS, MOST_ROWS, TEXTS, RowFile, row_of
@@ -199,7 +200,7 @@ def _own_unit(column: str) -> str | None:
 
 
 def _unit_in(heading: str, column: str) -> str | None:
-    """The unit a heading names, as in "Speed (ipm)"; the kept one where it names none."""
+    """The unit a heading names, as in "Speed (in/min)"; where it names none, the shop's own."""
     if column not in QUANTITY_OF:
         return None
     for word in re.split(r"[\s()\[\],]+", heading.lower()):
@@ -208,7 +209,7 @@ def _unit_in(heading: str, column: str) -> str | None:
                 return read_quantity(f"1 {word}", QUANTITY_OF[column], default_unit="").typed_unit
             except TradeError:
                 continue
-    return _own_unit(column)
+    return unit_of(QUANTITY_OF[column]) if column in QUANTITY_OF else None
 
 
 def take_in(
@@ -267,7 +268,7 @@ def _row(cells: Sequence[str], matches: Mapping[str, Match], at: Mapping[str, in
                 raise TradeError(column, "is empty; an empty cell is not a zero.")
             given[column] = None
         else:
-            unit = (match.unit if match else None) or kept_unit(QUANTITY_OF[column])
+            unit = (match.unit if match else None) or unit_of(QUANTITY_OF[column])
             metal = str(given["metal"])  # the first column: a gauge needs it
             read = read_quantity(text, QUANTITY_OF[column], default_unit=unit, metal=metal, field=column)
             # Twelve digits: what was typed in inches does not come back with a tail of a float.

@@ -147,7 +147,7 @@ def place(x_mm: float, y_mm: float) -> str:
 def thickness(mm: float, metal: str | None = None) -> str:
     """A plate's thickness as it is bought: a gauge stays a gauge, 3/8 in stays 3/8 in."""
     if not spoken().in_inches:
-        return f"{_plain(mm, 3)} mm"
+        return f"{_plain(mm, 2)} mm"
     gauge = gauge_of(metal, mm) if metal else None
     if gauge is not None:
         return f"{gauge} ga ({mm / MM_PER_INCH:.3f} in)"

@@ -36,10 +36,10 @@ class OnePiece(Screens):
         expect(page.get_by_text("7 pierces")).to_be_visible()
         page.get_by_role("button", name="another scrap").click()
         page.get_by_label("What you call it").fill("Gate offcut")
-        page.get_by_label("Along X").fill("330")
+        page.get_by_label("Along X").fill("260")
         page.get_by_label("Along Y").fill("4 in")
         page.get_by_role("button", name="Keep this scrap").click()
-        expect(page.get_by_role("img", name="Gate offcut from above, 330 by 101.6 mm")).to_be_visible()
+        expect(page.get_by_role("img", name="Gate offcut from above, 260 by 101.6 mm")).to_be_visible()
         page.get_by_text("Keep off a part of it").click()
         page.get_by_label("What is there").fill("clamp")
         for label, size in (("From the left", "0"), ("From near", "0"), ("Wide", "20"), ("Deep", "20")):
@@ -48,8 +48,8 @@ class OnePiece(Screens):
         expect(page.get_by_text("clampFree it")).to_be_visible()
         page.get_by_role("button", name="It is cut").click()
         expect(page.get_by_text(re.compile("trial 2, 4 holes"))).to_be_visible()
-        # A second bar of holes is 156 mm wide: beside clamp and first bar there is no room for it.
-        expect(page.get_by_text("no free place of 156 × 77 mm is left")).to_be_visible()
+        # A second bar of holes is 136 mm wide: beside clamp and first bar there is no room for it.
+        expect(page.get_by_text("no free place of 136 × 69 mm is left")).to_be_visible()
         page.get_by_role("listitem").filter(has_text="4 holes").get_by_role("button").click()
         expect(page.get_by_text("no free place")).to_have_count(0)
         with page.expect_download() as taken:

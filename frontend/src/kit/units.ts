@@ -101,6 +101,12 @@ export function showThickness(mm: number, units: ShopUnits): Shown {
   return { ...shown, text: trimmed(shown.text) };
 }
 
+/** Sizes of plates and pieces: whole millimetres or tenths of an inch, and never less than is needed. */
+export function showSize(mm: number, units: ShopUnits): Shown {
+  if (!inInches(units)) return { text: String(Math.ceil(mm - 1e-6)), unit: 'mm' };
+  return { text: trimmed((Math.ceil((mm / 25.4) * 10 - 1e-6) / 10).toFixed(1)), unit: 'in' };
+}
+
 export function showChange(shown: Shown): string {
   return shown.text.startsWith('\u2212') || Number(shown.text) === 0 ? shown.text : `+${shown.text}`;
 }

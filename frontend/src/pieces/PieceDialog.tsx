@@ -7,7 +7,7 @@ import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { revisionQuery } from '../kit/queries';
 import { useSay } from '../kit/undo';
-import { showAlong, showLength, showThickness, withUnit, type ShopUnits } from '../kit/units';
+import { showAlong, showLength, showSize, withUnit, type ShopUnits } from '../kit/units';
 import { AskAcceleration } from './AskAcceleration';
 import { OwnParts } from './OwnParts';
 import { OwnSetting, type Setting } from './OwnSetting';
@@ -311,7 +311,7 @@ function Drawings(props: FilesProps) {
 /** What the piece needs of plate and time, and whether it fits the plate chosen. */
 function Needs({ needs: n, units }: { needs: Schema['PieceAnswer']; units: ShopUnits }) {
   const [x = 0, y = 0] = n.plate_mm;
-  const shown = (mm: number) => showThickness(Math.ceil(mm), units).text;
+  const shown = (mm: number) => showSize(mm, units).text;
   const { reach } = n;
   return (
     <>
@@ -320,11 +320,11 @@ function Needs({ needs: n, units }: { needs: Schema['PieceAnswer']; units: ShopU
         <strong>
           {shown(x)} × {shown(y)}
         </strong>{' '}
-        {units.length_unit} of plate ({areaOf(n.steel_mm2, units)}), {n.pierces}{' '}
+        {showSize(x, units).unit} of plate ({areaOf(n.steel_mm2, units)}), {n.pierces}{' '}
         {n.pierces === 1 ? 'pierce' : 'pierces'}, about <strong>{lasting(reach.seconds)}</strong> of
         machine time{reach.fastest_assumed && ' (its rapids are assumed)'},{' '}
-        {showThickness(Math.round(n.cut_length_mm), units).text} {units.length_unit} of cut; written for
-        “{n.profile}”. {Math.round(100 * reach.share_at_speed)} % of it runs at the speed set
+        {withUnit(showSize(n.cut_length_mm, units))} of cut; written for “{n.profile}”.{' '}
+        {Math.round(100 * reach.share_at_speed)} % of it runs at the speed set
         {reach.assumed
           ? `, if the table accelerates as an ordinary one (${withUnit(showAlong('acceleration', reach.acceleration_mm_s2, units))}): its own is not written down.`
           : ', if the controller stops at corners.'}

@@ -186,8 +186,7 @@ def underside_words(cut: Cut) -> str:
     """What was seen of the dross of a cut, in a few words."""
     if cut.through == "none":
         return "not through"
-    hung = ["hung on"] if cut.through == "partial" else []
     if cut.dross is None:
-        return "; ".join([*hung, "not looked at"])
+        return "not looked at"
     found = [f"{DROSS_WORDS[d.kind]}, {DROSS_EFFORT[d.grade]}" for d in cut.dross if d.grade > 0]
-    return "; ".join([*hung, *(found or ["clean"])])
+    return "; ".join(found) or "clean"

@@ -151,6 +151,84 @@ class Logging(Screens):
         expect(edges.nth(1)).to_have_attribute("aria-label", "Kept edge, travel 90°: −1.3°")
 
 
+class ByKeyboard(Screens):
+    def test_a_cut_is_logged_without_the_hand_leaving_the_keys(self) -> None:
+        page = self.page("/trials/new")
+        open_trial(page)
+        page.keyboard.press("l")
+        page.get_by_role("button", name="Save the cut").wait_for()
+        page.keyboard.type("24")
+        page.keyboard.press("ArrowLeft")
+        page.keyboard.type("31")  # the first edge once more
+        page.keyboard.press("v")
+        page.keyboard.type("127")  # volts never land on an edge
+        page.keyboard.press("ArrowRight")
+        page.keyboard.type("48")  # the scrap, with the sign it usually has
+        page.get_by_role("button", name=re.compile("Kept edge, travel 90°")).focus()
+        page.keyboard.type("11")
+        page.keyboard.press("Tab")
+        page.keyboard.type("-09hccbs")
+        edges = page.get_by_role("button", name=re.compile("travel [0-9]+°"))
+        expect(edges.first).to_have_attribute("aria-label", "Kept edge, travel 0°: +3.1°")
+        page.get_by_role("button", name="More of it").click()
+        page.get_by_role("button", name="It went out").click()
+        page.get_by_label("Kerf, mean of top and bottom").fill("1.9")
+        page.get_by_label("Lag of the lines on the edge").fill("4")
+        page.get_by_role("button", name="Back to the edges").click()
+        expect(page.get_by_role("button", name="Save the cut")).to_be_enabled()
+        page.keyboard.press("Control+Enter")
+        expect(page.get_by_role("heading", name="Cut 1, end-on")).to_be_visible()
+        cut = page.request.get(f"{self.server.address}/api/trials/4/bench").json()["cuts"][0]
+        read = {(e["side"], e["heading_deg"]): e["bevel_deg"] for e in cut["edges"]}
+        self.assertEqual(read[("right", 0)], 3.1)
+        self.assertEqual(read[("left", 0)], 4.8)
+        self.assertIn(-0.9, read.values())
+        self.assertEqual((cut["arc_voltage_v"], cut["through"], cut["arc_lost"]), (127, "partial", True))
+        self.assertEqual((cut["kerf_mm"], cut["lag_deg"]), (1.9, 4))
+        self.assertEqual(
+            sorted((d["kind"], d["grade"]) for d in cut["dross"]),
+            [("high_speed", 1), ("low_speed", 2), ("top_spatter", 1)],
+        )
+        # A stray log is thrown away, and had back.
+        page.keyboard.press("l")
+        page.keyboard.type("2")
+        page.get_by_role("button", name="Throw it away").click()
+        expect(page.get_by_role("button", name="Go on with the half-typed log")).to_have_count(0)
+        page.get_by_role("button", name="Undo").click()
+        expect(page.get_by_role("button", name="Go on with the half-typed log")).to_be_visible()
+
+
+class OnTheScreen(Screens):
+    def seen(self, page: Page, *names: str) -> None:
+        for name in names:
+            button = page.get_by_role("button", name=name, exact=True)
+            what = page.get_by_text(name) if name.endswith("fume") else button.first
+            what.wait_for()
+            box = what.bounding_box()
+            assert box is not None
+            width, height = page.viewport_size["width"], page.viewport_size["height"]  # type: ignore[index]
+            inside = box["y"] >= 0 and box["y"] + box["height"] <= height + 1
+            self.assertTrue(
+                inside and box["x"] + box["width"] <= width + 1, f"{name} at {width}×{height}"
+            )
+
+    def test_the_caution_and_the_button_that_acts_are_there_at_every_size(self) -> None:
+        fume = "Chromium VI and nickel in the fume"
+        for size in ((1280, 800), TABLET, PHONE_SIDEWAYS):
+            page = self.page("/trials/new", size=size)
+            page.get_by_role("button", name="stainless steel").click()
+            page.get_by_role("button", name=re.compile("45 A sheet set")).click()
+            page.get_by_label("Thickness").fill("3")
+            self.seen(page, "Open the trial", fume)
+            page.get_by_role("button", name="Open the trial").click()
+            page.get_by_role("heading", name="What to expect, end-on").wait_for()
+            self.seen(page, "It dropped: turn it over", "Hung on", "Program", fume)
+            turn_over(page)
+            self.seen(page, "Save the cut", *"0123456789", "Next", "Bottom out", "Undercut")
+            page.goto(f"{self.server.address}/ready")
+            self.seen(page, "Understood", "Not right")
+
+
 class ReadingAgain(Screens):
     def test_an_edge_is_read_once_more_before_steel_and_its_first_reading_stays(self) -> None:
         page = self.page("/trials/new")

@@ -104,11 +104,11 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
         </header>
         <div className={styles.body}>
           <div className={styles.seen}>
-            {more ? (
+            {/* Kept while it is not seen: what was typed last may still be read. */}
+            <div hidden={!more} className={styles.moreFrame}>
               <MoreOfIt log={log} units={units} change={(to) => change({ ...latest.current, ...to })} />
-            ) : (
-              <Edges log={log} choose={(at) => change({ ...latest.current, at })} />
-            )}
+            </div>
+            {!more && <Edges log={log} choose={(at) => change({ ...latest.current, at })} />}
             {!narrow && !more && log.sheet.slots.length <= ROOM_BESIDE_PICTURE && (
               <LiveSection bench={bench} log={log} />
             )}

@@ -169,7 +169,7 @@ class TheTable(Screens):
         page.get_by_label("The compressor delivers").fill("10 cfm")
         page.get_by_label("The compressor delivers").blur()
         # 283 l/min against 190 needed: enough, though not half as much again.
-        expect(page.get_by_text("283 l/min delivered against 190 needed")).to_be_visible()
+        expect(page.get_by_text("283 l/min delivered against 190 l/min needed")).to_be_visible()
         expect(page.get_by_text("The tank is never drawn down")).to_be_visible()
 
 

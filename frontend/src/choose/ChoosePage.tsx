@@ -54,6 +54,7 @@ export function ChoosePage() {
             quantity="length"
             unit={length}
             metal={metal}
+            means="thickness"
             initial={text(thickness ?? 6)}
             onRead={setThickness}
           />

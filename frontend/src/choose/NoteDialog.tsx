@@ -70,6 +70,7 @@ export function NoteDialog({
     const now = option.written[name] ?? null;
     return {
       quantity: 'length' as const,
+      means: 'thickness' as const,
       unit: length,
       initial: now === null ? '' : showThickness(now, { ...units, length_unit: length }).text,
       onRead: (v: number | null) => set({ [name]: v }),

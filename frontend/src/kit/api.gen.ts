@@ -4663,6 +4663,8 @@ export interface components {
             slot: number;
             /** Answer */
             answer: string;
+            /** Arc Voltage V */
+            arc_voltage_v?: number | null;
         };
         /**
          * StruckRequest

@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, api, type Bench } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
+import { NumberField } from '../kit/NumberField';
 import { revisionQuery } from '../kit/queries';
 import { showSpeed, type ShopUnits } from '../kit/units';
 import styles from './log.module.css';
@@ -19,6 +20,7 @@ export function LadderSheet({
 }) {
   const speeds = bench.now.ladder.map((s) => s.speed_mm_min);
   const [seen, setSeen] = useState<Record<number, string>>({});
+  const [volts, setVolts] = useState<Record<number, number | null>>({});
   const [key] = useState(() => crypto.randomUUID());
   const queries = useQueryClient();
   const save = useMutation({
@@ -29,7 +31,11 @@ export function LadderSheet({
           params: { path: { trial_id: bench.trial.id } },
           body: {
             key,
-            strips: Object.entries(seen).map(([i, answer]) => ({ slot: Number(i) + 1, answer })),
+            strips: Object.entries(seen).map(([i, answer]) => ({
+              slot: Number(i) + 1,
+              answer,
+              arc_voltage_v: volts[Number(i)] ?? null,
+            })),
           },
         }),
       ),
@@ -54,6 +60,12 @@ export function LadderSheet({
                   {showSpeed(speed, units).text} {units.speed_unit}
                 </small>
               </strong>
+              <NumberField
+                label="Volts seen"
+                after="V"
+                value={volts[i] ?? null}
+                onType={(v) => setVolts({ ...volts, [i]: v })}
+              />
               <div className={styles.row} role="group" aria-label={`Slot ${i + 1}`}>
                 {bench.log_sheet.strip_answers.map((a) => (
                   <button

@@ -52,11 +52,13 @@ export function TargetDialog({ trial, onClose }: { trial: Trial; onClose: () => 
   const units = shop.data;
   const speed = (i: number) => ({
     quantity: 'speed' as const,
+    means: 'cut_speed' as const,
     unit: units.speed_unit,
     initial: showSpeed(speeds[i] ?? 0, units).text,
   });
   const height = (i: number) => ({
     quantity: 'length' as const,
+    means: 'cut_height' as const,
     unit: units.length_unit,
     initial: showLength(heights[i] ?? 0, units).text,
   });

@@ -55,6 +55,7 @@ class StripLook(FileModel):
 
     slot: Annotated[int, Field(ge=1, le=24)]
     answer: Annotated[str, Field(max_length=20)]
+    arc_voltage_v: Voltage | None = None
 
 
 class LadderRequest(FileModel):

@@ -149,6 +149,7 @@ def _strip(strip: models.StripLook, ladder: Sequence[Setting], *, by_hand: bool)
         piece="strip",
         **vars(ladder[strip.slot - 1]),
         height_control="by_hand" if by_hand else "off",
+        arc_voltage_v=strip.arc_voltage_v,
         through=look.through,
         dross=None if look.dross is None else tuple(Dross(k, g) for k, g in look.dross),
     )

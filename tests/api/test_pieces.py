@@ -59,6 +59,34 @@ class Pieces(Api):
         self.assertEqual(kept.status_code, 422)
 
 
+class OwnSetting(Api):
+    def test_any_piece_is_cut_at_a_setting_of_the_operators_own_inside_the_limits(self) -> None:
+        for kind in ("square", "height_ladder", "round", "holes"):
+            piece = self.get(f"/trials/2/piece.json?kind={kind}&settings=1800@1.2")
+            outer = piece["contours"][-1]
+            self.assertEqual(outer["speed_mm_min"], 1800, kind)
+        refused = self.client.get("/api/trials/2/piece?kind=square&settings=9000@1.2")
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("outside this trial's limits", refused.json()["detail"])
+        several = self.client.get("/api/trials/2/piece?kind=round&settings=1800@1.2,1900@1.2")
+        self.assertEqual(several.status_code, 422)
+
+    def test_by_hand_each_pierce_costs_two_starts(self) -> None:
+        def starts() -> int:
+            return int(self.get("/tables")[0]["parts"]["starts"])
+
+        def logged() -> int:
+            before = starts()
+            self.client.post("/api/trials/2/cuts", json={**CUT, "key": f"start {before}"})
+            return starts() - before
+
+        once = logged()
+        by_hand = next(p for p in self.get("/profiles") if not p["sets_height"])
+        kept = self.client.patch("/api/tables/1/settings", json={"settings": {"profile": by_hand}})
+        self.assertEqual(kept.status_code, 200, kept.text)
+        self.assertGreaterEqual(logged(), 2 * once - 2)  # the next number may have a nick more or less
+
+
 class Batches(Api):
     def setUp(self) -> None:  # each begins with a shop where nothing waits
         fresh = ShopOf()

@@ -56,6 +56,7 @@ def log_cut(trial_id: Id, request: models.NewCutRequest, database: Store) -> mod
     with database.write() as session:
         campaign, number = _next(session, trial_id)
         pierces = pierces_of_piece(request.piece, basis_of(campaign), nicked(number))
+        pierces *= _starts_each(session, trial_id)
         row = cuts.log_cut(
             session, trial_id, request.key, _cut(request), pierces=pierces, note=request.note
         )
@@ -73,6 +74,7 @@ def log_ladder(trial_id: Id, request: models.LadderRequest, database: Store) -> 
         ladder = opening_ladder(campaign.start, campaign.limits)
         speeds = [s.speed_mm_min for s in ladder]
         pierces = pierces_of_ladder(speeds, basis_of(campaign), nicked(number))
+        pierces *= _starts_each(session, trial_id)
         pierces -= len(request.strips) - 1
         by_hand = _by_hand(session, trial_id)
         made = []
@@ -131,6 +133,13 @@ def drop_draft(trial_id: Id, database: Store) -> None:
 def _next(session: Session, trial_id: int) -> tuple[Campaign, int]:
     found = trials.trial(session, trial_id)
     return campaigns.campaign_of(session, found), cuts.next_number(session, trial_id)
+
+
+def _starts_each(session: Session, trial_id: int) -> int:
+    """Arc starts that each pierce takes by the table's way of writing programs."""
+    table = shop.table(session, trials.trial(session, trial_id).table_id)
+    profile = pages.settings(table).profile
+    return profile.starts_each if profile else 1
 
 
 def _by_hand(session: Session, trial_id: int) -> bool:

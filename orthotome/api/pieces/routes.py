@@ -166,7 +166,7 @@ def cut_piece(
                 b.number,
                 setting,
                 f"trial {trial_id}, piece {b.number}",
-                sum(c.number in (b.number, None) for c in contours),
+                found.job.profile.starts_each * sum(c.number in (b.number, None) for c in contours),
                 spot,
             )
             for b, setting, spot in zip(_batch(found), found.squares, found.spots, strict=True)

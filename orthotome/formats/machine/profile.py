@@ -80,6 +80,11 @@ class OutputProfile(FileModel):
         return self
 
     @property
+    def starts_each(self) -> int:
+        """Arc starts that a pierce takes: by hand the arc goes out before the cut height is set."""
+        return 1 if self.sets_height else 2
+
+    @property
     def per_mm(self) -> float:
         """What a millimetre is in the program's unit."""
         return 1.0 if self.units == "mm" else 1 / MM_PER_INCH

@@ -1,17 +1,15 @@
 """A demo shop in a throwaway folder, and a client that speaks to it as the front end does."""
 
-import atexit
 import shutil
 import tempfile
-from functools import cache
 from pathlib import Path
 from typing import Any
 
 from fastapi.testclient import TestClient
 
-from orthotome import demo
 from orthotome.api.app import create_app
 from orthotome.store.database import Database
+from tools.browser import filled_demo
 
 HALF_WAY, JUST_OPENED, LOCKED = 2, 3, 1  # the demo's trials
 
@@ -32,18 +30,6 @@ CUT: dict[str, Any] = {
 }
 
 
-@cache
-def filled_once() -> Path:
-    """The demo shop, filled once: each test begins with a copy of it."""
-    folder = tempfile.mkdtemp()
-    atexit.register(shutil.rmtree, folder, ignore_errors=True)
-    path = Path(folder) / "filled.sqlite"
-    database = Database(path)
-    demo.fill(database)
-    database.close()
-    return path
-
-
 class ShopOf:
     """The demo shop's database with a client over it; close it when done."""
 
@@ -51,7 +37,7 @@ class ShopOf:
         self._folder = tempfile.TemporaryDirectory()
         path = Path(self._folder.name) / "shop.sqlite"
         if filled:
-            shutil.copy(filled_once(), path)
+            shutil.copy(filled_demo(), path)
         self.database = Database(path)
         app = create_app(self.database)
         self.client = TestClient(app, base_url="http://127.0.0.1", raise_server_exceptions=False)

@@ -1,10 +1,13 @@
 """A demo server in a throwaway folder, and Debian's Chromium before it."""
 
+import atexit
 import contextlib
+import shutil
 import subprocess
 import sys
 import tempfile
 from collections.abc import Iterator
+from functools import cache
 from pathlib import Path
 
 from playwright.sync_api import Browser, Page, expect, sync_playwright
@@ -26,6 +29,21 @@ TABLET = (1024, 768)
 PHONE_SIDEWAYS = (844, 390)
 
 
+@cache
+def filled_demo() -> Path:
+    """The demo shop's database, filled once: each demo server of this process begins with a copy of it."""
+    from orthotome import demo  # noqa: PLC0415 (only where a demo is served)
+    from orthotome.store.database import Database  # noqa: PLC0415
+
+    folder = tempfile.mkdtemp()
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    path = Path(folder) / "demo.sqlite"
+    database = Database(path)
+    demo.fill(database)
+    database.close()
+    return path
+
+
 class Server:
     """``orthotome serve`` in a process of its own, on a free port."""
 
@@ -33,6 +51,8 @@ class Server:
         self._folder = tempfile.TemporaryDirectory()
         self.path = Path(self._folder.name)
         self.flags = flags
+        if "--demo" in flags:
+            shutil.copy(filled_demo(), self.path / "demo.sqlite")
         self.address = ""
         self._process: subprocess.Popen[str] | None = None
         self.start()

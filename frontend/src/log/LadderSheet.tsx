@@ -22,6 +22,10 @@ export function LadderSheet({
   const [seen, setSeen] = useState<Record<number, string>>({});
   const [volts, setVolts] = useState<Record<number, number | null>>({});
   const [key] = useState(() => crypto.randomUUID());
+  // Volts alone say nothing of a strip: they are not dropped in silence, the strip is asked for.
+  const unseen = speeds.flatMap((_, i) =>
+    typeof volts[i] === 'number' && seen[i] === undefined ? [i + 1] : [],
+  );
   const queries = useQueryClient();
   const save = useMutation({
     // All in one change: after a failure none is logged, and none twice.
@@ -85,12 +89,14 @@ export function LadderSheet({
         {save.isError && <Notice kind="refusal">{refusalText(save.error)}</Notice>}
         <footer>
           <span>
-            {Object.keys(seen).length} of {speeds.length} looked at
+            {unseen.length > 0
+              ? `Slot ${unseen.join(', ')} has volts: say how it looks, or erase them.`
+              : `${Object.keys(seen).length} of ${speeds.length} looked at`}
           </span>
           <button
             type="button"
             className={styles.save}
-            disabled={Object.keys(seen).length === 0 || save.isPending}
+            disabled={Object.keys(seen).length === 0 || unseen.length > 0 || save.isPending}
             onClick={() => save.mutate()}
           >
             Save the strips

@@ -1,4 +1,4 @@
-"""The command line: advise, start, signal-path, piece, serve, demo data, and the published schemas."""
+"""The command line: advise, start, signal-path, align, piece; serve, backup, restore; the published schemas."""
 
 import math
 import sys
@@ -218,16 +218,97 @@ def serve(
 ) -> None:
     """Serve Orthotome on 127.0.0.1."""
     from orthotome.api.serving import serve as run  # noqa: PLC0415
+    from orthotome.store.errors import StartFault  # noqa: PLC0415 (start-up time)
 
-    path = data / ("demo.sqlite" if demo else "orthotome.sqlite")
     if reset and not demo:
         _refuse("--reset goes with --demo: the shop's own records are never thrown away.")
-    if not demo:
-        run(path, port)
-        return
     from orthotome.demo import fill_if_empty  # noqa: PLC0415
 
-    run(path, port, reset=reset, prepare=fill_if_empty)
+    try:
+        run(_records(data, demo=demo), port, reset=reset, prepare=fill_if_empty if demo else None)
+    except StartFault as fault:
+        _refuse(str(fault))
+
+
+def _records(data: Path, *, demo: bool = False) -> Path:
+    """The database of a data folder: the shop's, or the demo's."""
+    return data / ("demo.sqlite" if demo else "orthotome.sqlite")
+
+
+_Data = Annotated[Path, typer.Option(help="Folder of the shop's database.")]
+
+
+@app.command()
+def backup(
+    to: Annotated[
+        Path | None, typer.Argument(help="Where to put a copy of it: a stick, a share.")
+    ] = None,
+    data: _Data = Path("data"),
+) -> None:
+    """Make a backup, also while Orthotome runs: one file that holds everything, opened and checked."""
+    import shutil  # noqa: PLC0415 (start-up time)
+
+    from orthotome.store.keeping import backups  # noqa: PLC0415
+    from orthotome.store.keeping.files import Unusable  # noqa: PLC0415
+
+    records = _records(data)
+    if not records.is_file():
+        _refuse(f"there is no {records} to back up: name the shop's folder with --data.")
+    try:
+        made = backups.make(records, "by_hand").path
+        if to is not None:
+            made = Path(shutil.copy(made, to))
+    except Unusable as found:
+        _refuse(backups.in_words(found))
+    except OSError as failed:
+        _refuse(f"the backup is at {made}, but could not be copied to {to}: {failed.strerror}.")
+    typer.echo(made)
+
+
+@app.command()
+def restore(
+    backup_file: Annotated[
+        Path | None, typer.Argument(metavar="[BACKUP]", help="A backup's file.")
+    ] = None,
+    data: _Data = Path("data"),
+) -> None:
+    """Get the records back from a backup, while Orthotome is stopped; without a file: list what there is."""
+    from orthotome.store.errors import Refused, StartFault  # noqa: PLC0415 (start-up time)
+    from orthotome.store.keeping import backups, restoring  # noqa: PLC0415
+    from orthotome.store.keeping.opening import held  # noqa: PLC0415
+
+    records = _records(data)
+    if backup_file is None:
+        for found in backups.backups(records):
+            typer.echo(f"{found.made_at:%Y-%m-%d %H:%M} UTC  {found.bytes / 1e6:8.1f} MB  {found.path}")
+        return
+    try:
+        with held(records):
+            was = restoring.restore(backup_file, records)
+    except (Refused, StartFault) as refused:
+        _refuse(str(refused))
+    typer.echo(f"Restored into {records}." + (f" What was there before: {was}" if was else ""))
+
+
+@app.command()
+def rescue(
+    copied: Annotated[
+        Path, typer.Argument(help="A database that was copied without the file beside it.")
+    ],
+    data: _Data = Path("data"),
+) -> None:
+    """Take what a half copy of a running shop holds, where there is no backup: what was written last is lost."""
+    from orthotome.store.errors import Refused, StartFault  # noqa: PLC0415 (start-up time)
+    from orthotome.store.keeping import restoring  # noqa: PLC0415
+    from orthotome.store.keeping.opening import held  # noqa: PLC0415
+
+    records = _records(data)
+    try:
+        with held(records):
+            was = restoring.rescue(copied, records)
+    except (Refused, StartFault) as refused:
+        _refuse(str(refused))
+    typer.echo(f"Took what {copied} held into {records}." + (f" The copy itself: {was}" if was else ""))
 
 
 @app.command()

@@ -15,6 +15,7 @@ from orthotome.api.choose import routes as choose
 from orthotome.api.depends import speak_the_shops_units
 from orthotome.api.guard import Guard
 from orthotome.api.height import routes as height
+from orthotome.api.keeping import routes as keeping
 from orthotome.api.log import routes as log
 from orthotome.api.machine import routes as machine
 from orthotome.api.pieces import plate_routes as plates
@@ -64,6 +65,7 @@ def create_app(
     app.state.open_door = open_door
     for room in (shop, machine, height, torch, ready, book, choose, trial, log, bench, pieces, plates):
         app.include_router(room.router, prefix="/api", dependencies=[Depends(speak_the_shops_units)])
+    app.include_router(keeping.router, prefix="/api")
     problems.install(app)
     front_end.install(app, built)
     app.add_middleware(Guard)

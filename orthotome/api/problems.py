@@ -4,16 +4,20 @@ One table from kind of error to HTTP status. What the caller sent is never echoe
 numbers that JSON cannot say.
 """
 
+import sqlite3
 from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
+from sqlalchemy.exc import DatabaseError, DBAPIError, OperationalError
 from starlette.exceptions import HTTPException
 
+from orthotome.api.journal import journal
 from orthotome.core.errors import TradeError
 from orthotome.formats.reading import FileError, field_path, sentence
 from orthotome.store.errors import ChangedMeanwhile, NotFound, Refused, StoreError
+from orthotome.store.keeping.files import trouble_of
 
 STATUS_OF: dict[type[Exception], int] = {
     TradeError: 422,
@@ -32,6 +36,8 @@ _TITLES = {
     413: "Too large",
     422: "Something is not right",
     500: "Orthotome made a mistake",
+    503: "The records are busy",
+    507: "No room on the disk",
 }
 
 _PARTS = ("body", "query", "path", "header")
@@ -55,6 +61,7 @@ def install(app: FastAPI) -> None:
         app.add_exception_handler(kind, _ours)
     app.add_exception_handler(RequestValidationError, _invalid)
     app.add_exception_handler(HTTPException, _http)
+    app.add_exception_handler(DBAPIError, _records)
     app.add_exception_handler(Exception, _unforeseen)
 
 
@@ -84,7 +91,28 @@ def _http(_request: Request, error: Exception) -> JSONResponse:
     return problem(error.status_code, str(error.detail))
 
 
-def _unforeseen(_request: Request, _error: Exception) -> JSONResponse:
+_TROUBLE = {
+    "held": (503, "The records are held by another program. Nothing was saved: try again in a moment."),
+    "full": (507, "The disk is full or fails. Nothing was saved: make room, then save again."),
+    "read_only": (
+        507,
+        "The disk can only be read. Nothing was saved: look at the disk, then save again.",
+    ),
+    "damaged": (500, "The records are damaged. Nothing was saved: stop, and restore the newest backup."),
+}
+
+
+def _records(request: Request, error: Exception) -> JSONResponse:
+    """What the disk or the database file does not allow, in the operator's words."""
+    cause = error.orig if type(error) in (OperationalError, DatabaseError) else None  # type: ignore[attr-defined]
+    if not isinstance(cause, sqlite3.DatabaseError) or cause.sqlite_errorcode == sqlite3.SQLITE_ERROR:
+        return _unforeseen(request, error)
+    journal.error("the records: %s", cause)
+    return problem(*_TROUBLE.get(trouble_of(cause), _TROUBLE["damaged"]))
+
+
+def _unforeseen(_request: Request, error: Exception) -> JSONResponse:
+    journal.error("a mistake of Orthotome", exc_info=error)
     return problem(
-        500, "Something went wrong inside Orthotome. Nothing was saved; the terminal has the details."
+        500, "Something went wrong inside Orthotome. Nothing was saved; orthotome.log has the details."
     )

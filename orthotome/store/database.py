@@ -15,6 +15,9 @@ from sqlmodel import Session, create_engine
 _BUSY_MS = 8000
 _MIGRATIONS = Path(__file__).parent / "migrations"
 
+SHAPES = tuple(sorted(p.name.partition("_")[0] for p in (_MIGRATIONS / "versions").glob("[0-9]*.py")))
+"""Every shape the database ever had, oldest first: the migrations are numbered, and named after it."""
+
 
 class Database:
     """One SQLite file, migrated to the newest shape when it is opened."""
@@ -70,15 +73,10 @@ def _engine(path: Path) -> Engine:
     return engine
 
 
-def _newest_shape() -> str:
-    """The newest migration: they are numbered, and named after their number."""
-    return max(p.name for p in (_MIGRATIONS / "versions").glob("[0-9]*.py")).partition("_")[0]
-
-
 def _migrate(connection: Connection) -> None:
     if inspect(connection).has_table("alembic_version"):
         shape = connection.execute(text("SELECT version_num FROM alembic_version")).scalar()
-        if shape == _newest_shape():
+        if shape == SHAPES[-1]:
             return
     from alembic import command  # noqa: PLC0415 (start-up time: only where there is work for it)
     from alembic.config import Config  # noqa: PLC0415

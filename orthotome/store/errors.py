@@ -20,3 +20,7 @@ class Refused(StoreError):  # noqa: N818
 
 class ChangedMeanwhile(StoreError):  # noqa: N818
     """Somebody else changed the record after it was read; nothing was overwritten."""
+
+
+class StartFault(Exception):  # noqa: N818
+    """Why the records cannot be opened, in one sentence with what to do about it."""

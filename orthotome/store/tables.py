@@ -9,6 +9,7 @@ from orthotome.store.clock import now
 from orthotome.store.height.tables import SignalPathRow
 from orthotome.store.log.tables import CutRow, DrossRow, EdgeRow, LogDraft
 from orthotome.store.machine.tables import TableFact
+from orthotome.store.people.tables import DeviceRow, PersonRow
 from orthotome.store.pieces.tables import OwnPart, PlannedCut, PlateRow, PlateZone
 from orthotome.store.ready.tables import ReadinessAnswer, ReadinessRule, ReadinessRun
 from orthotome.store.shop.tables import ChangeRow, CuttingTable, Shop
@@ -20,12 +21,14 @@ __all__ = [
     "ChangeRow",
     "CutRow",
     "CuttingTable",
+    "DeviceRow",
     "DrossRow",
     "EdgeRow",
     "FittingRow",
     "LogDraft",
     "MountRow",
     "OwnPart",
+    "PersonRow",
     "PlannedCut",
     "PlateRow",
     "PlateZone",

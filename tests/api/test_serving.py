@@ -1,10 +1,11 @@
 """How the pages are served, how judgements are kept, and what the shop's rooms answer."""
 
 import gzip
-import socket
+import sqlite3
 import tempfile
 import unittest
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import closing
 from dataclasses import replace
 from pathlib import Path
 from threading import Barrier
@@ -19,6 +20,7 @@ from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.tuner.advise import Judgement
 from orthotome.core.tuner.advise import judge as think
 from orthotome.store.database import Database
+from orthotome.store.errors import StartFault
 from tests.jobs import PLATE_JOB
 from tests.shop import HALF_WAY, ShopOf
 
@@ -62,16 +64,43 @@ class BuiltPages(unittest.TestCase):
 
 
 class Listening(unittest.TestCase):
-    def test_a_taken_port_gives_way_to_a_free_one_on_this_machine_only(self) -> None:
-        with socket.socket() as taken:
-            taken.bind(("127.0.0.1", 0))
-            taken.listen()
-            port = taken.getsockname()[1]
-            listener = serving.listen_on(port)
-            self.addCleanup(listener.close)
-            address, got = listener.getsockname()
+    def test_a_taken_port_is_said_and_no_other_taken_in_its_place(self) -> None:
+        with serving.listening_on(0) as taken:
+            address, port = taken.getsockname()
             self.assertEqual(address, "127.0.0.1")
-            self.assertNotEqual(got, port)
+            with self.assertRaises(StartFault) as refused, serving.listening_on(port):
+                pass
+            self.assertIn(f"Port {port} is in use", str(refused.exception))
+
+
+class TroubleWithTheDisk(unittest.TestCase):
+    def setUp(self) -> None:
+        self.shop = ShopOf()
+        self.addCleanup(self.shop.close)
+
+    def test_a_full_disk_is_said_and_nothing_is_half_saved(self) -> None:
+        before = self.shop.client.get("/api/tables/1/facts").json()
+        with self.shop.database.engine.connect() as connection:
+            pages = connection.exec_driver_sql("PRAGMA page_count").scalar()
+            connection.exec_driver_sql(f"PRAGMA max_page_count={pages}")
+        fact = {"title": "Long", "told": "x" * 4000}
+        answers = [self.shop.client.post("/api/tables/1/facts", json=fact) for _ in range(40)]
+        saved = [a for a in answers if a.status_code == 201]
+        refused = answers[-1]
+        self.assertEqual((refused.status_code, refused.json()["title"]), (507, "No room on the disk"))
+        self.assertIn("Nothing was saved", refused.json()["detail"])
+        after = self.shop.client.get("/api/tables/1/facts").json()
+        self.assertEqual(len(after), len(before) + len(saved))
+
+    def test_records_held_by_another_program_are_said(self) -> None:
+        with closing(sqlite3.connect(self.shop.database.path, isolation_level=None)) as other:
+            other.execute("BEGIN IMMEDIATE")
+            with patch("orthotome.store.database._BUSY_MS", 1):
+                self.shop.database.engine.dispose()
+                refused = self.shop.client.patch("/api/shop", json={"name": "New"})
+        self.assertEqual(refused.status_code, 503)
+        self.assertIn("Nothing was saved", refused.json()["detail"])
+        self.assertEqual(self.shop.client.patch("/api/shop", json={"name": "New"}).status_code, 200)
 
 
 class Judgements(unittest.TestCase):

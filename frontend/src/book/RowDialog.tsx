@@ -80,7 +80,7 @@ export function RowDialog({ of, row, units, onClose }: Props) {
   const [more, setMore] = useState(false);
   const chosen = setId ?? sets.data?.[0]?.id ?? null;
   const save = useMutation({
-    mutationFn: (amperage_is_right: boolean) =>
+    mutationFn: (said: Said) =>
       answered(
         api.POST('/api/book/rows', {
           body: {
@@ -93,7 +93,7 @@ export function RowDialog({ of, row, units, onClose }: Props) {
             bed: (bed || null) as 'water' | 'downdraft' | 'open' | null,
             source,
             supersedes_id: row?.id ?? null,
-            amperage_is_right,
+            ...said,
           },
         }),
       ),
@@ -104,6 +104,11 @@ export function RowDialog({ of, row, units, onClose }: Props) {
       onClose();
     },
   });
+  const [said, setSaid] = useState<Said>({ amperage_is_right: false, takes_its_place: false });
+  const insist = (more: Partial<Said>) => {
+    setSaid({ ...said, ...more });
+    save.mutate({ ...said, ...more });
+  };
   const missing = NEEDED.filter((n) => given[n] === null || given[n] === undefined);
   const wanting = [
     ...missing.map((n) => MISSING[n] ?? n),
@@ -274,9 +279,22 @@ export function RowDialog({ of, row, units, onClose }: Props) {
           {save.isError && (
             <Notice kind="refusal">
               {refusalText(save.error)}
-              {questioned(save.error) && (
-                <button type="button" className={styles.mend} onClick={() => save.mutate(true)}>
+              {questions(save.error, 'amperage_a') && (
+                <button
+                  type="button"
+                  className={styles.mend}
+                  onClick={() => insist({ amperage_is_right: true })}
+                >
                   It is right: keep it
+                </button>
+              )}
+              {questions(save.error, 'takes_its_place') && (
+                <button
+                  type="button"
+                  className={styles.mend}
+                  onClick={() => insist({ takes_its_place: true })}
+                >
+                  This one: the other is kept behind it
                 </button>
               )}
             </Notice>
@@ -293,7 +311,7 @@ export function RowDialog({ of, row, units, onClose }: Props) {
         <Button
           variant="contained"
           disabled={reading || missing.length > 0 || source.trim() === '' || save.isPending}
-          onClick={() => save.mutate(false)}
+          onClick={() => save.mutate(said)}
         >
           {row ? 'Correct it' : 'Into the Book'}
         </Button>
@@ -302,9 +320,15 @@ export function RowDialog({ of, row, units, onClose }: Props) {
   );
 }
 
-/** An amperage that was asked about, not refused: far below the rating, but possible. */
-const questioned = (error: unknown): boolean =>
-  error instanceof Refusal && error.status === 409 && error.fields.some((f) => f.field === 'amperage_a');
+/** What the operator insisted on when asked. */
+interface Said {
+  amperage_is_right: boolean;
+  takes_its_place: boolean;
+}
+
+/** Asked about, not refused: an amperage far below the rating, or which of two rows stands. */
+const questions = (error: unknown, field: string): boolean =>
+  error instanceof Refusal && error.status === 409 && error.fields.some((f) => f.field === field);
 
 const NAMES: Name[] = [
   ...NEEDED,

@@ -119,6 +119,7 @@ class BookRowRequest(RowDetailsFile):
     source: Text
     supersedes_id: Id | None = None
     amperage_is_right: bool = False  # said of one far below the set's rating
+    takes_its_place: bool = False  # of the row that stands for the same process and thickness
 
 
 class BookRowAnswer(Plated):

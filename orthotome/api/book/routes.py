@@ -92,7 +92,7 @@ def add_row(request: models.BookRowRequest, database: Store) -> models.BookRowAn
     """Add a row, or supersede one."""
     with database.write() as session:
         fitted = torch_set(session, request.torch_set_id)
-        plain = request.model_dump(exclude={"supersedes_id", "amperage_is_right"})
+        plain = request.model_dump(exclude={"supersedes_id", "amperage_is_right", "takes_its_place"})
         plain["gas"] = request.gas or fitted.gas
         plain["amperage_a"] = request.amperage_a or fitted.amperage_a
         plain["kerf_assumed"] = request.kerf_mm is None
@@ -100,7 +100,13 @@ def add_row(request: models.BookRowRequest, database: Store) -> models.BookRowAn
         doubt = check_amperage(plain["amperage_a"], fitted.amperage_a)
         if doubt and not request.amperage_is_right:
             raise Refused(doubt, "amperage_a")
-        return answers.book_row(store.add_row(session, BookRow(**plain), request.supersedes_id), fitted)
+        added = store.add_row(
+            session,
+            BookRow(**plain),
+            request.supersedes_id,
+            takes_its_place=request.takes_its_place,
+        )
+        return answers.book_row(added, fitted)
 
 
 @router.put("/book/rows/{row_id}/struck")

@@ -11,7 +11,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, fields, replace
 from typing import Literal
 
-from orthotome.core.quantities import thickness
+from orthotome.core.quantities import speed, thickness
 from orthotome.core.stock.metals import metal_named
 
 How = Literal["recipe", "row", "interpolated", "extended", "analogue", "refused"]
@@ -164,12 +164,13 @@ def starting_numbers(
     if len(gases) > 1:
         return _refused(f"The rows of {torch_set} are for {' and '.join(gases)}: choose the gas.")
     of_process, mixed = _one_process(of_metal)
+    of_process, doubled = _one_a_thickness(of_process, thickness_mm)
     if cut_as in (metal, wanted.cuts_as):
         found = _between(of_process, thickness_mm)
     else:
         found = _analogue(of_process, thickness_mm, wanted.label, wanted.conducts_well)
     outside = _outside_sensible(found.rows, thickness_mm)
-    return replace(found, warnings=(*found.warnings, *mixed, *outside, *cautions))
+    return replace(found, warnings=(*found.warnings, *doubled, *mixed, *outside, *cautions))
 
 
 def _one_process(rows: Sequence[StartRow]) -> tuple[list[StartRow], tuple[str, ...]]:
@@ -183,6 +184,37 @@ def _one_process(rows: Sequence[StartRow]) -> tuple[list[StartRow], tuple[str, .
     if dry and len(dry) < len(kept):
         warnings.append("Rows with water at the plate were left out: another process.")
     return dry or kept, tuple(warnings)
+
+
+def _one_a_thickness(
+    rows: Sequence[StartRow], thickness_mm: float
+) -> tuple[list[StartRow], tuple[str, ...]]:
+    """One row for each thickness, the later of two; which stands is asked where the numbers are used."""
+    kept: list[StartRow] = []
+    asked: dict[float, str] = {}
+    for row in reversed(rows):
+        same = next((k for k in kept if is_same_thickness(k, row)), None)
+        if same is None:
+            kept.append(row)
+        elif same.values != row.values:
+            asked[same.thickness_mm] = which_stands(row, same, taken=True)
+    near = sorted(kept, key=lambda k: abs(k.thickness_mm - thickness_mm))[:2]
+    return kept, tuple(asked[k.thickness_mm] for k in near if k.thickness_mm in asked)
+
+
+def is_same_thickness(one: StartRow, other: StartRow) -> bool:
+    """Whether no calliper in the shop tells the two thicknesses apart."""
+    return abs(one.thickness_mm - other.thickness_mm) <= SAME_THICKNESS_MM
+
+
+def which_stands(earlier: StartRow, later: StartRow, *, taken: bool = False) -> str:
+    """The question that two rows of one process and thickness are."""
+    told = " and ".join(f"{speed(r.values.speed_mm_min)} ({r.source})" for r in (earlier, later))
+    meanwhile = " The later one was taken." if taken else ""
+    return (
+        f"Two rows stand for {thickness(later.thickness_mm)}, with {told}: which one stands?{meanwhile} "
+        "Strike the other out."
+    )
 
 
 def _outside_sensible(rows: Sequence[StartRow], thickness_mm: float) -> tuple[str, ...]:

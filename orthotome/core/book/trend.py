@@ -8,12 +8,13 @@ again, so that one bad row does not accuse its neighbours.
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
-from orthotome.core.book.start_rows import StartRow, StartValues
+from orthotome.core.book.start_rows import StartRow, StartValues, is_same_thickness, which_stands
 from orthotome.core.quantities import length, seconds, speed, thickness, volts
 from orthotome.core.stock.gauges import MM_PER_INCH
 
@@ -69,11 +70,27 @@ _SLIPS = (
 
 
 def trend_breaks(rows: Sequence[StartRow]) -> tuple[TrendBreak, ...]:
-    """Numbers that break the trend of rows of one metal, set, amperage and gas; none under four rows."""
-    found: list[TrendBreak] = []
+    """What breaks the trend of rows of one metal, set, amperage and gas: numbers out of line (none under four
+    rows), and two rows for one thickness."""
+    found: list[TrendBreak] = _doubled(rows)
     for quantity in _QUANTITIES:
         found += _breaks_of(rows, quantity)
     return tuple(sorted(found, key=lambda b: b.index))
+
+
+def _doubled(rows: Sequence[StartRow]) -> list[TrendBreak]:
+    """The later of every two rows that stand for one process and thickness and say something else."""
+    found = []
+    order = sorted(range(len(rows)), key=lambda i: rows[i].thickness_mm)
+    for one, other in pairwise(order):
+        early, late = sorted((one, other))
+        before, after = rows[early], rows[late]
+        if not is_same_thickness(before, after) or before.values == after.values:
+            continue
+        if replace(before, thickness_mm=after.thickness_mm).place == after.place:
+            at, said = after.thickness_mm, which_stands(before, after)
+            found.append(TrendBreak(late, "thickness_mm", at, before.thickness_mm, said))
+    return found
 
 
 def _breaks_of(rows: Sequence[StartRow], quantity: _Quantity) -> list[TrendBreak]:

@@ -1,7 +1,7 @@
 """The Book's starting rows: added, taken in from files, superseded, never overwritten."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
@@ -13,6 +13,7 @@ from orthotome.core.book.start_rows import (
     StartingNumbers,
     StartRow,
     StartValues,
+    is_same_thickness,
     named_instead,
     sets_that_could,
     starting_numbers,
@@ -20,6 +21,7 @@ from orthotome.core.book.start_rows import (
 from orthotome.core.book.trend import TrendBreak, trend_breaks
 from orthotome.core.choose.capability import check_amperage
 from orthotome.core.edge.edges import Swirl
+from orthotome.core.quantities import speed, thickness
 from orthotome.core.stock.metals import metal_named
 from orthotome.store import changes
 from orthotome.store.book import recipes
@@ -86,6 +88,10 @@ def row(session: Session, row_id: int) -> BookRow:
 def strike(session: Session, row_id: int, *, out: bool) -> BookRow:
     """Strike a row out of the Book, or put it back; nothing starts from it meanwhile."""
     found = row(session, row_id)
+    if found.struck_out and not out:
+        standing = _standing(session, found, torch_set(session, found.torch_set_id))
+        if standing is not None:
+            raise _ask_which(standing)
     found.struck_out = out
     changes.note(session, "struck out" if out else "put back", "book row", row_id)
     session.add(found)
@@ -116,10 +122,17 @@ def history(session: Session, row_id: int) -> list[BookRow]:
         at = before
 
 
-def add_row(session: Session, added: BookRow, supersedes_id: int | None = None) -> BookRow:
+def add_row(
+    session: Session,
+    added: BookRow,
+    supersedes_id: int | None = None,
+    *,
+    takes_its_place: bool = False,
+) -> BookRow:
     """Add a row; with ``supersedes_id`` it takes that row's place, which is kept behind it.
 
-    Raises TradeError for an amperage above the set's rating.
+    Raises TradeError for an amperage above the set's rating, and Refused where another row stands for the
+    same process and thickness, unless it ``takes_its_place`` too.
     """
     fitted = torch_set(session, added.torch_set_id)
     if added.amperage_a is not None:
@@ -131,13 +144,39 @@ def add_row(session: Session, added: BookRow, supersedes_id: int | None = None) 
             raise NotFound("There is no such row to supersede.", "supersedes_id")
         if replaced.superseded_by_id is not None:
             raise Refused("That row has been superseded already: reload the Book.", "supersedes_id")
+    standing = _standing(session, added, fitted, replaced)
+    if standing is not None and not takes_its_place:
+        raise _ask_which(standing)
     session.add(added)
     session.flush()
-    if replaced is not None:
-        replaced.superseded_by_id = added.id
-        session.add(replaced)
-        session.flush()
+    for old in (replaced, standing):
+        if old is not None:
+            old.superseded_by_id = added.id
+            session.add(old)
+    session.flush()
     return added
+
+
+def _standing(
+    session: Session, wanted: BookRow, fitted: TorchSetRow, instead_of: BookRow | None = None
+) -> BookRow | None:
+    """The row in force for the same process and thickness, other than the one that is replaced."""
+    core = start_row(wanted, fitted)
+    for other, _ in rows(session, wanted.metal, fitted.id):
+        there = start_row(other, fitted)
+        same_place = replace(there, thickness_mm=core.thickness_mm).place == core.place
+        if same_place and is_same_thickness(there, core) and other is not instead_of:
+            return other
+    return None
+
+
+def _ask_which(standing: BookRow) -> Refused:
+    """Two rows of one process and thickness are one question: the operator says which stands."""
+    return Refused(
+        f"The Book has a row for {thickness(standing.thickness_mm, standing.metal)} with this set already: "
+        f"{speed(standing.speed_mm_min)}, from {standing.source}. Which one stands?",
+        "takes_its_place",
+    )
 
 
 def take_in(session: Session, given: Iterable[StartRow], swirl: Swirl | None) -> Imported:
@@ -159,7 +198,7 @@ def take_in(session: Session, given: Iterable[StartRow], swirl: Swirl | None) ->
         elif before[1] == r:
             known += 1
         else:
-            add_row(session, book_row(r, fitted.id), before[0].id)
+            add_row(session, book_row(r, fitted.id), before[0].id, takes_its_place=True)
             superseded += 1
     if added:  # in one statement: thousands of rows one by one take seconds
         session.execute(insert(BookRow), added)

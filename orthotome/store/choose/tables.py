@@ -25,6 +25,7 @@ class SetNote(SQLModel, table=True):
     rounding: str | None = None
     source: str = ""
     example: bool = False
+    version: int = 1
 
     __table_args__ = (
         UniqueConstraint("torch_set_id", "metal", "gas", "shield_gas", name="one_note_per_process"),

@@ -81,3 +81,4 @@ class LogDraft(SQLModel, table=True):
     trial_id: int = Field(primary_key=True, foreign_key="trial.id")
     body: str
     saved_at: datetime = Field(default_factory=now)
+    version: int = 1

@@ -30,6 +30,7 @@ class CuttingTable(SQLModel, table=True):
     bed: str = "water"
     simulated_seed: int | None = None
     settings: str = "{}"  # the TablePage file
+    version: int = 1  # of the settings: counts their changes
 
 
 class ChangeRow(SQLModel, table=True):

@@ -1,0 +1,1 @@
+"""The records of the shop: backups, and getting them back."""

@@ -1,0 +1,30 @@
+"""What goes over the wire of backups."""
+
+from datetime import datetime
+from typing import Literal
+
+from pydantic import BaseModel
+
+
+class BackupAnswer(BaseModel):
+    """A backup: when and why it was made, how large it is."""
+
+    name: str
+    made_at: datetime
+    why: Literal["by_hand", "daily", "before_update", "before_restore", "brought_in"]
+    bytes: int
+
+
+class KeptAnswer(BaseModel):
+    """The backups there are, newest first, where they lie, and what keeps new ones from being made."""
+
+    folder: str
+    trouble: str
+    backups: list[BackupAnswer]
+
+
+class RestoredAnswer(BaseModel):
+    """What was restored, and the backup of what was there before."""
+
+    restored: str
+    kept: str | None

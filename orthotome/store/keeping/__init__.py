@@ -1,0 +1,1 @@
+"""Keeping the records: the data folder, its backups, and getting them back."""

@@ -1,0 +1,1 @@
+"""The people of the shop, and the devices that are let in."""

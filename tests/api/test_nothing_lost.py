@@ -1,0 +1,87 @@
+"""What two people do at once, or in an order nobody thought of, loses nothing and stays readable."""
+
+import unittest
+from typing import Any
+
+from tests.shop import CUT, HALF_WAY, ShopOf
+
+ROW = {
+    "metal": "mild_steel",
+    "thickness_mm": 16,
+    "torch_set_id": 1,
+    "speed_mm_min": 900,
+    "arc_voltage_v": 141,
+    "cut_height_mm": 1.8,
+    "pierce_height_mm": 4.5,
+    "pierce_delay_s": 1.4,
+    "kerf_mm": 2.2,
+    "source": "own guess",
+}
+PAGE = "/api/book/page?metal=mild_steel&torch_set_id=1&gas=air"
+
+
+class OfTheShop(unittest.TestCase):
+    def setUp(self) -> None:
+        self.shop = ShopOf()
+        self.addCleanup(self.shop.close)
+        self.client = self.shop.client
+
+    def said(self, status: int, answer: Any) -> str:
+        self.assertEqual(answer.status_code, status, answer.text)
+        return str(answer.json()["detail"])
+
+
+class TwoRowsOfOnePlace(OfTheShop):
+    def test_a_second_row_is_a_question_and_its_answer_supersedes(self) -> None:
+        asked = self.client.post("/api/book/rows", json=ROW)
+        self.assertIn("820 mm/min", self.said(409, asked))
+        self.assertEqual(asked.json()["errors"][0]["field"], "takes_its_place")
+        answer = self.client.post("/api/book/rows", json={**ROW, "takes_its_place": True})
+        self.assertEqual(answer.status_code, 201)
+        start = self.client.get("/api/start?metal=mild_steel&thickness_mm=17&torch_set_id=1").json()
+        self.assertEqual(start["how"], "extended")
+        history = self.client.get(f"/api/book/rows/{answer.json()['id']}/history").json()
+        self.assertEqual([r["speed_mm_min"] for r in history], [820])
+
+    def test_two_that_stand_there_from_before_are_read_asked_about_and_can_be_struck_out(self) -> None:
+        with self.shop.database.write() as session:
+            session.connection().exec_driver_sql(
+                "INSERT INTO book_row (metal, thickness_mm, torch_set_id, amperage_a, gas, speed_mm_min, "
+                "arc_voltage_v, cut_height_mm, pierce_height_mm, pierce_delay_s, kerf_mm, source, example, "
+                "gas_pressure_kpa, gas_flow_l_min) SELECT metal, thickness_mm, torch_set_id, amperage_a, gas, "
+                "900, arc_voltage_v, cut_height_mm, pierce_height_mm, pierce_delay_s, kerf_mm, 'again', 0, "
+                "gas_pressure_kpa, gas_flow_l_min FROM book_row WHERE thickness_mm = 16 AND torch_set_id = 1"
+            )
+        page = self.client.get(PAGE).json()
+        (asked,) = [b for b in page["breaks"] if b["quantity"] == "thickness_mm"]
+        self.assertIn("which one stands?", asked["sentence"])
+        for thickness in (16, 14, 17):
+            start = self.client.get(
+                f"/api/start?metal=mild_steel&thickness_mm={thickness}&torch_set_id=1"
+            ).json()
+            self.assertIn("which one stands?", " ".join(start["warnings"]), thickness)
+        self.assertEqual(self.client.put(f"/api/book/rows/{asked['row_id']}/struck").status_code, 200)
+        self.assertEqual([b["quantity"] for b in self.client.get(PAGE).json()["breaks"]], [])
+        self.said(409, self.client.put(f"/api/book/rows/{asked['row_id']}/struck?out=false"))
+
+
+class NumbersOnce(OfTheShop):
+    def test_a_piece_struck_out_keeps_its_number_and_can_be_put_back_and_read(self) -> None:
+        trial = f"/api/trials/{HALF_WAY}"
+        noted = self.client.post(f"{trial}/piece/cut", json={"kind": "square", "count": 2}).json()["waiting"]
+        last = noted[-1]
+        self.client.put(f"/api/planned-cuts/{last}/struck")
+        other = self.client.post(f"{trial}/cuts", json={**CUT, "key": "another"})
+        self.assertEqual(other.status_code, 201)
+        self.client.put(f"/api/planned-cuts/{last}/struck?out=false")
+        waiting = self.client.get(f"{trial}/bench").json()["waiting"]
+        for piece in waiting:
+            logged = self.client.post(f"{trial}/cuts", json={**CUT, "key": piece["key"]})
+            self.assertEqual(logged.status_code, 201, logged.text)
+            self.assertEqual(logged.json()["number"], piece["number"])
+        numbers = [c["number"] for c in self.client.get(f"{trial}/bench").json()["cuts"]]
+        self.assertEqual(len(set(numbers)), len(numbers))
+
+
+if __name__ == "__main__":
+    unittest.main()

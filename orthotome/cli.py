@@ -188,10 +188,10 @@ def piece(
 
 def _own_part(file: str, unit: str) -> "tuple[str, tuple[Ring, ...]]":
     """The name and the contours of a drawing; what was left out of it is said on standard error."""
-    from orthotome.formats.pieces.drawing import found_in_words, read_drawing  # noqa: PLC0415
+    from orthotome.formats.pieces.drawing import read_drawing  # noqa: PLC0415
 
     found = read_drawing(_read_file(file), cast("Unit | None", unit or None))
-    for note in (found_in_words(found.rings), *found.notes):
+    for note in (found.measured.in_words, *found.notes):
         typer.echo(f"orthotome: {note}", err=True)
     return Path(file).stem, found.rings
 

@@ -68,7 +68,9 @@ class TwoRowsOfOnePlace(OfTheShop):
 class NumbersOnce(OfTheShop):
     def test_a_piece_struck_out_keeps_its_number_and_can_be_put_back_and_read(self) -> None:
         trial = f"/api/trials/{HALF_WAY}"
-        noted = self.client.post(f"{trial}/piece/cut", json={"kind": "square", "count": 2}).json()["waiting"]
+        noted = self.client.post(f"{trial}/piece/cut", json={"kind": "square", "count": 2}).json()[
+            "waiting"
+        ]
         last = noted[-1]
         self.client.put(f"/api/planned-cuts/{last}/struck")
         other = self.client.post(f"{trial}/cuts", json={**CUT, "key": "another"})

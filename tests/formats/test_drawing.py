@@ -18,7 +18,7 @@ from orthotome.core.path.paths import Arc
 from orthotome.core.path.rings import Ring, depths
 from orthotome.core.pieces import Piece, PieceBasis, corner, own_part
 from orthotome.formats.pieces.curves import Unit
-from orthotome.formats.pieces.drawing import found_in_words, read_drawing
+from orthotome.formats.pieces.drawing import read_drawing
 from orthotome.formats.pieces.dxf import write_dxf
 from orthotome.formats.pieces.own_part import rings_from_file, rings_to_file
 from orthotome.formats.pieces.piece_set import basis_of
@@ -94,7 +94,7 @@ class Dxf(unittest.TestCase):
             found.notes,
             ("Left out: 1 × dimension.", "Left out: 1 × hidden block.", "Left out: 4 × hidden entity."),
         )
-        self.assertEqual(found_in_words(found.rings), "Read: 90 mm × 60 mm, 1 outline, 0 holes.")
+        self.assertEqual(found.measured.in_words, "Read: 90 mm × 60 mm, 1 outline, 0 holes.")
 
     def test_what_is_not_flat_is_refused_with_its_place(self) -> None:
         for at, draw in (

@@ -4,10 +4,11 @@ from collections import defaultdict
 from dataclasses import replace
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from sqlmodel import Session
 
+from orthotome.api.apart import Body, apart, takes
 from orthotome.api.book import answers, models
 from orthotome.api.depends import Reading, Store, many_as_they_are
 from orthotome.api.wire import Id
@@ -345,10 +346,10 @@ def get_recipe_program(
     )
 
 
-@router.post("/recipes", status_code=201)
-async def take_in_recipe(request: Request, database: Store) -> models.RecipeAnswer:
+@router.post("/recipes", status_code=201, openapi_extra=takes("application/json"))
+def take_in_recipe(body: Body, database: Store) -> models.RecipeAnswer:
     """Take in a recipe file, as the next revision of its line."""
-    file = read_json(RecipeFile, await request.body())
+    file = apart("recipe", read_json, RecipeFile, body)
     with database.write() as session:
         row = recipes.take_in(session, file)
         return answers.recipe(row, recipes.newest_revisions(session))

@@ -6,16 +6,16 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
 
+from orthotome.api.apart import Body, apart, takes
 from orthotome.api.depends import Reading, Store, TheJudge, as_it_is
 from orthotome.api.pieces import models
 from orthotome.api.pieces.next_piece import NextPiece, next_piece
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.motion import blind_length_mm
-from orthotome.core.path.rings import depths
 from orthotome.core.pieces import played, real_time
 from orthotome.formats.pieces.curves import Unit
-from orthotome.formats.pieces.drawing import found_in_words, read_drawing
+from orthotome.formats.pieces.drawing import read_drawing
 from orthotome.formats.pieces.piece_set import nicked, piece_file
 from orthotome.store.pieces import own_parts, planned, plates
 from orthotome.store.pieces.planned import PieceCut
@@ -188,17 +188,17 @@ def get_own_parts(session: Reading) -> list[models.OwnPartAnswer]:
     return [_own_part(p) for p in own_parts.own_parts(session)]
 
 
-@router.post("/own-parts", status_code=201)
-async def add_own_part(
-    request: Request,
+@router.post("/own-parts", status_code=201, openapi_extra=takes("image/vnd.dxf", "image/svg+xml"))
+def add_own_part(
+    body: Body,
     database: Store,
     name: Annotated[str, Query(min_length=1, max_length=120)],
     unit: Annotated[Unit | None, Query()] = None,
 ) -> models.OwnPartAnswer:
     """A part from a drawing, DXF or SVG; ``unit`` where the drawing does not name its own."""
-    found = read_drawing(await request.body(), unit)
+    found = apart("drawing", read_drawing, body, unit)
     with database.write() as session:
-        return _own_part(own_parts.add(session, name, found.rings, found.notes))
+        return _own_part(own_parts.add(session, name, found))
 
 
 @router.put("/own-parts/{part_id}/struck", status_code=204)
@@ -242,15 +242,13 @@ def _batch(found: NextPiece) -> list[models.PieceInBatch]:
 
 
 def _own_part(row: OwnPart) -> models.OwnPartAnswer:
-    rings = own_parts.rings_of(row)
+    came_to = own_parts.measured_of(row)
     assert row.id is not None
-    points = [p for r in rings for p in r.points()]
-    xs, ys = [p[0] for p in points], [p[1] for p in points]
     return models.OwnPartAnswer(
         id=row.id,
         name=row.name,
-        notes=[found_in_words(own_parts.rings_of(row)), *own_parts.notes_of(row)],
-        contours=len(rings),
-        holes=sum(d % 2 for d in depths(rings)),
-        size_mm=(max(xs) - min(xs), max(ys) - min(ys)),
+        notes=[came_to.in_words, *own_parts.notes_of(row)],
+        contours=came_to.outlines + came_to.holes,
+        holes=came_to.holes,
+        size_mm=came_to.size_mm,
     )

@@ -3,9 +3,10 @@
 from dataclasses import replace
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
+from orthotome.api.apart import Body, apart, takes
 from orthotome.api.bench.judging import judged
 from orthotome.api.book import answers as book_answers
 from orthotome.api.book import models as book_models
@@ -169,12 +170,12 @@ def save_campaign(trial_id: Id, session: Reading) -> Response:
     return Response(text, media_type="application/json", headers=headers)
 
 
-@router.post("/campaigns", status_code=201)
-async def open_campaign(
-    request: Request, database: Store, table_id: Annotated[int, Query(ge=1, le=2**31)]
+@router.post("/campaigns", status_code=201, openapi_extra=takes("application/json"))
+def open_campaign(
+    body: Body, database: Store, table_id: Annotated[int, Query(ge=1, le=2**31)]
 ) -> models.TrialAnswer:
     """Open a trial from a campaign file, with all its cuts, in one change."""
-    campaign = read_campaign(await request.body())
+    campaign = apart("campaign", read_campaign, body)
     with database.write() as session:
         known = sets.torch_set_named(session, campaign.torch_set.name)
         if known is None:

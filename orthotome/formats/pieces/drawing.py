@@ -18,6 +18,8 @@ from orthotome.formats.pieces.dxf_drawing import dxf_edges
 from orthotome.formats.pieces.svg_drawing import svg_edges
 
 MOST_BYTES = 8_000_000
+MOST_RINGS = 2_000
+LARGEST_MM = 50_000.0  # from the drawing's zero; no table is larger
 _LEAST_MM = 1e-4  # shorter moves are dust of the drawing
 
 
@@ -27,19 +29,34 @@ class Found:
 
     rings: tuple[Ring, ...]
     notes: tuple[str, ...]
+    measured: "Measured"
 
 
-def found_in_words(rings: Sequence[Ring]) -> str:
-    """What was found in a drawing, to be held against it: its size, outlines and holes."""
+@dataclass(frozen=True)
+class Measured:
+    """What contours come to: how many of them enclose metal, how many are holes, and their extent in mm."""
+
+    outlines: int
+    holes: int
+    size_mm: tuple[float, float]
+
+    @property
+    def in_words(self) -> str:
+        """To be held against the drawing."""
+        return (
+            f"Read: {length(self.size_mm[0])} × {length(self.size_mm[1])}, {self.outlines} "
+            f"{'outline' if self.outlines == 1 else 'outlines'}, {self.holes} "
+            f"{'hole' if self.holes == 1 else 'holes'}."
+        )
+
+
+def measured(rings: Sequence[Ring]) -> Measured:
+    """What the contours of a drawing come to."""
     loops = Loops(rings).all
     low = [min(float(loop[:, i].min()) for loop in loops) for i in (0, 1)]
     high = [max(float(loop[:, i].max()) for loop in loops) for i in (0, 1)]
     holes = sum(d % 2 for d in depths(rings))
-    outlines = len(rings) - holes
-    return (
-        f"Read: {length(high[0] - low[0])} × {length(high[1] - low[1])}, {outlines} "
-        f"{'outline' if outlines == 1 else 'outlines'}, {holes} {'hole' if holes == 1 else 'holes'}."
-    )
+    return Measured(len(rings) - holes, holes, (high[0] - low[0], high[1] - low[1]))
 
 
 def read_drawing(content: bytes, unit: Unit | None = None) -> Found:
@@ -68,9 +85,24 @@ def read_drawing(content: bytes, unit: Unit | None = None) -> Found:
         raise TradeError("drawing", "is too fine to be a test part: simplify its curves.")
     if any(not math.isfinite(v) for m in kept for v in (*m.start, *m.end)):
         raise TradeError("drawing", "holds a point that is not a number.")
+    if (across := max(map(_reach_mm, kept))) > LARGEST_MM:
+        raise TradeError(
+            "drawing", f"reaches {length(across)} from its zero, more than any table: check its unit."
+        )
     if _gaps_joined(kept):
         notes = [*notes, f"Ends less than {length(JOIN_MM)} apart were joined."]
-    return Found(tuple(as_circle(r) for r in chained(kept)), tuple(notes))
+    rings = tuple(as_circle(r) for r in chained(kept))
+    if len(rings) > MOST_RINGS:
+        raise TradeError(
+            "drawing", f"holds {len(rings)} contours: more than {MOST_RINGS} are no test part."
+        )
+    return Found(rings, tuple(notes), measured(rings))
+
+
+def _reach_mm(move: Move) -> float:
+    points = (move.start, move.end) if isinstance(move, Line) else (move.centre,)
+    radius = 0.0 if isinstance(move, Line) else math.dist(move.start, move.centre)
+    return radius + max(abs(v) for point in points for v in point)
 
 
 def _is_dust(move: Move) -> bool:

@@ -2,10 +2,12 @@
 
 import json
 from collections.abc import Sequence
+from dataclasses import asdict
 
 from sqlmodel import Session, col, select
 
 from orthotome.core.path.rings import Ring
+from orthotome.formats.pieces.drawing import Found, Measured, measured
 from orthotome.formats.pieces.own_part import OwnPartFile, rings_from_file, rings_to_file
 from orthotome.store.errors import NotFound
 from orthotome.store.tables import OwnPart
@@ -25,12 +27,25 @@ def own_part(session: Session, part_id: int) -> OwnPart:
     return found
 
 
-def add(session: Session, name: str, rings: tuple[Ring, ...], notes: Sequence[str]) -> OwnPart:
-    """Keep the contours of a part."""
-    row = OwnPart(name=name, rings=rings_to_file(rings).model_dump_json(), notes=json.dumps(list(notes)))
+def add(session: Session, name: str, found: Found) -> OwnPart:
+    """Keep the contours of a part, and what they come to: a list of parts need not read them again."""
+    row = OwnPart(
+        name=name,
+        rings=rings_to_file(found.rings).model_dump_json(),
+        notes=json.dumps(list(found.notes)),
+        measured=json.dumps(asdict(found.measured)),
+    )
     session.add(row)
     session.flush()
     return row
+
+
+def measured_of(row: OwnPart) -> Measured:
+    """What a part's contours come to; worked out of them where that was not kept yet."""
+    if not row.measured:
+        return measured(rings_of(row))
+    kept = json.loads(row.measured)
+    return Measured(kept["outlines"], kept["holes"], tuple(kept["size_mm"]))
 
 
 def rings_of(row: OwnPart) -> tuple[Ring, ...]:

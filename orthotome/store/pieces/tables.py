@@ -68,5 +68,6 @@ class OwnPart(SQLModel, table=True):
     name: str
     rings: str  # JSON of formats.own_part
     notes: str = "[]"  # JSON: what was left out or joined when it was read
+    measured: str = ""  # JSON: outlines, holes, extent; empty where they were not kept yet
     struck_out: bool = False
     noted_at: datetime = Field(default_factory=now)

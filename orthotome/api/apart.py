@@ -8,11 +8,11 @@ import multiprocessing
 import resource
 import threading
 import traceback
-from collections.abc import Callable
+from collections.abc import Awaitable, Callable
 from multiprocessing.connection import Connection
 from typing import Annotated, Any, TypeVar, cast
 
-from fastapi import Depends, Request
+from fastapi import Depends, HTTPException, Request
 
 from orthotome.api.journal import journal
 from orthotome.core.errors import TradeError
@@ -96,15 +96,31 @@ def _memory_in_use_bytes() -> int:
         return int(said.read().split()[0]) * resource.getpagesize()
 
 
-async def _whole(request: Request) -> bytes:
-    return await request.body()
+def sent_as(*media_types: str) -> Callable[[Request], Awaitable[bytes]]:
+    """A dependency: what was sent, as it is, where it calls itself one of these kinds of file, or none.
 
+    The route itself then runs beside the event loop, not on it.
+    """
 
-Body = Annotated[bytes, Depends(_whole)]
-"""What was sent, as it is; the route itself then runs beside the event loop, not on it."""
+    async def whole(request: Request) -> bytes:
+        said = request.headers.get("content-type", "").partition(";")[0].strip().lower()
+        if said not in ("", "application/octet-stream", *media_types):
+            raise HTTPException(415, f"That is said to be {said}: send {' or '.join(media_types)}.")
+        return await request.body()
+
+    return whole
 
 
 def takes(*media_types: str) -> dict[str, Any]:
     """What a route that takes a file as it is says of its body in the OpenAPI document."""
     content = {m: {"schema": {"type": "string", "format": "binary"}} for m in media_types}
     return {"requestBody": {"required": True, "content": content}}
+
+
+DRAWING_TYPES = ("image/vnd.dxf", "image/svg+xml", "application/dxf", "image/x-dxf")
+PICTURE_TYPES = ("image/png", "image/jpeg", "image/webp")
+JSON_TYPES = ("application/json",)
+
+DrawingBody = Annotated[bytes, Depends(sent_as(*DRAWING_TYPES))]
+PictureBody = Annotated[bytes, Depends(sent_as(*PICTURE_TYPES))]
+JsonBody = Annotated[bytes, Depends(sent_as(*JSON_TYPES))]

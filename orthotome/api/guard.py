@@ -1,32 +1,52 @@
-"""Who may talk to the server: this machine's own pages, and nobody's oversized body.
+"""Who may talk to the server: pages of this very address, and nobody's oversized head or body.
 
-Served on 127.0.0.1 only, yet any web page open in the same browser could send requests here: a
-foreign Host (a name that was made to point here) or Origin is refused before anything is read.
+Any web page open in the same browser could send requests here, under a name that was made to point here or
+from an origin of its own: a foreign Host or Origin is refused before anything is read.
 """
 
+import re
+from collections.abc import Collection
 from urllib.parse import urlsplit
 
+from starlette.datastructures import MutableHeaders
+from starlette.requests import ClientDisconnect
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from orthotome.api.journal import journal
 from orthotome.api.problems import problem
 
 LOCAL_NAMES = frozenset({"127.0.0.1", "localhost", "[::1]"})
 LARGEST_BODY_BYTES = 6_000_000
+LARGEST_BACKUP_BYTES = 2_000_000_000
+LARGEST_HEAD_BYTES = 16_000
+
+_BACKUP_COMES_IN = "/api/backups/brought-in"
+_HOST = re.compile(r"([a-z0-9][a-z0-9.-]*|\[[0-9a-f:]+\])(:\d{1,5})?", re.IGNORECASE)
+_POLICY_VIOLATION = 1008  # RFC 6455, section 7.4.1
+
+_HEADERS = {
+    "x-content-type-options": "nosniff",
+    "cache-control": "no-store",
+    "cross-origin-resource-policy": "same-origin",
+    "cross-origin-opener-policy": "same-origin",
+    "referrer-policy": "no-referrer",
+}
+"""On every answer that does not say otherwise itself."""
 
 
 class Guard:
-    """ASGI middleware: local Host and Origin only, bodies up to a limit."""
+    """ASGI middleware: hosts of these names and pages of their own only, heads and bodies up to a limit."""
 
-    def __init__(self, app: ASGIApp) -> None:
+    def __init__(self, app: ASGIApp, names: Collection[str] = LOCAL_NAMES) -> None:
         self._app = app
+        self._names = names
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Refuse, or pass on."""
         if scope["type"] not in ("http", "websocket"):
             await self._app(scope, receive, send)
             return
-        headers = {k.decode("latin-1").lower(): v.decode("latin-1") for k, v in scope["headers"]}
-        refusal = _refusal(headers)
+        refusal = self._refusal(scope)
         if scope["type"] == "websocket":
             if refusal is None:
                 await self._app(scope, receive, send)
@@ -34,19 +54,20 @@ class Guard:
                 await send({"type": "websocket.close", "code": _POLICY_VIOLATION})
             return
         if refusal is not None:
-            await problem(*refusal)(scope, receive, send)
+            await problem(*refusal)(scope, receive, _with_headers(send))
             return
-        await self._limited(scope, receive, send)
+        await self._limited(scope, receive, _with_headers(send))
 
     async def _limited(self, scope: Scope, receive: Receive, send: Send) -> None:
         received = 0
         answered = False
+        most = _most_bytes(scope)
 
         async def counted() -> Message:
             nonlocal received
             message = await receive()
             received += len(message.get("body", b""))
-            if received > LARGEST_BODY_BYTES:
+            if received > most:
                 raise _TooLarge
             return message
 
@@ -59,29 +80,49 @@ class Guard:
             await self._app(scope, counted, noted)
         except _TooLarge:
             if not answered:
-                await problem(*_TOO_LARGE)(scope, receive, send)
+                await problem(*_too_large(most))(scope, receive, send)
+        except ClientDisconnect:
+            journal.info("%s %s: went away before it was sent whole", scope["method"], scope["path"])
+
+    def _refusal(self, scope: Scope) -> tuple[int, str] | None:
+        given = [(k.decode("latin-1").lower(), v.decode("latin-1")) for k, v in scope["headers"]]
+        if sum(len(k) + len(v) for k, v in given) > LARGEST_HEAD_BYTES:
+            return 431, "The head of the request is larger than any of Orthotome's own."
+        if len(scope.get("raw_path") or b"") + len(scope["query_string"]) > LARGEST_HEAD_BYTES // 2:
+            return 414, "The address is longer than any of Orthotome's own."
+        hosts = [v for k, v in given if k == "host"]
+        if (
+            len(hosts) != 1
+            or not (named := _HOST.fullmatch(hosts[0]))
+            or named[1].lower() not in self._names
+        ):
+            return 403, f"Orthotome answers under {' or '.join(sorted(self._names))} only."
+        headers = dict(given)
+        origin = headers.get("origin")
+        if origin is not None and urlsplit(origin).netloc != hosts[0]:
+            return 403, "A page from elsewhere may not use Orthotome."
+        length, most = headers.get("content-length", "0"), _most_bytes(scope)
+        return _too_large(most) if length.isdigit() and int(length) > most else None
 
 
 class _TooLarge(Exception):  # noqa: N818
     pass
 
 
-_POLICY_VIOLATION = 1008  # RFC 6455, section 7.4.1
-_TOO_LARGE = (413, f"That is larger than {LARGEST_BODY_BYTES // 1_000_000} MB: nothing was read.")
+def _most_bytes(scope: Scope) -> int:
+    return LARGEST_BACKUP_BYTES if scope["path"] == _BACKUP_COMES_IN else LARGEST_BODY_BYTES
 
 
-def _refusal(headers: dict[str, str]) -> tuple[int, str] | None:
-    host = headers.get("host", "")
-    if _name(host) not in LOCAL_NAMES:
-        return 403, "Orthotome answers to this machine only, under 127.0.0.1 or localhost."
-    origin = headers.get("origin")
-    if origin is not None and urlsplit(origin).netloc != host:
-        return 403, "A page from elsewhere may not use Orthotome."
-    length = headers.get("content-length", "0")
-    return _TOO_LARGE if length.isdigit() and int(length) > LARGEST_BODY_BYTES else None
+def _too_large(most: int) -> tuple[int, str]:
+    return 413, f"That is larger than {most // 1_000_000} MB: nothing was read."
 
 
-def _name(host: str) -> str:
-    if host.startswith("["):
-        return host.partition("]")[0] + "]"
-    return host.partition(":")[0]
+def _with_headers(send: Send) -> Send:
+    async def answer(message: Message) -> None:
+        if message["type"] == "http.response.start":
+            headers = MutableHeaders(scope=message)
+            for name, value in _HEADERS.items():
+                headers.setdefault(name, value)
+        await send(message)
+
+    return answer

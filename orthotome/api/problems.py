@@ -12,6 +12,7 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from sqlalchemy.exc import DatabaseError, DBAPIError, OperationalError
 from starlette.exceptions import HTTPException
+from starlette.requests import ClientDisconnect
 
 from orthotome.api.journal import journal
 from orthotome.core.errors import TradeError
@@ -33,7 +34,12 @@ _TITLES = {
     404: "Not found",
     405: "Not possible here",
     409: "Not now",
+    401: "Not let in",
     413: "Too large",
+    414: "Too long",
+    415: "Another kind of file",
+    429: "Too many tries",
+    431: "Too large",
     422: "Something is not right",
     500: "Orthotome made a mistake",
     503: "The records are busy",
@@ -62,6 +68,7 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(RequestValidationError, _invalid)
     app.add_exception_handler(HTTPException, _http)
     app.add_exception_handler(DBAPIError, _records)
+    app.add_exception_handler(ClientDisconnect, _gone)
     app.add_exception_handler(Exception, _unforeseen)
 
 
@@ -111,8 +118,14 @@ def _records(request: Request, error: Exception) -> JSONResponse:
     return problem(*_TROUBLE.get(trouble_of(cause), _TROUBLE["damaged"]))
 
 
-def _unforeseen(_request: Request, error: Exception) -> JSONResponse:
-    journal.error("a mistake of Orthotome", exc_info=error)
+def _gone(request: Request, _error: Exception) -> JSONResponse:
+    """A client that went away in the middle: one line in the journal, and an answer that nobody reads."""
+    journal.info("%s %s: went away before it was sent whole", request.method, request.url.path)
+    return problem(400, "The request was not sent whole.")
+
+
+def _unforeseen(_request: Request, _error: Exception) -> JSONResponse:
+    # The server below writes the traceback into the journal.
     return problem(
         500, "Something went wrong inside Orthotome. Nothing was saved; orthotome.log has the details."
     )

@@ -21,7 +21,7 @@ from orthotome.store.keeping.opening import opened
 
 _ADDRESS_IN_USE = "Port {port} is in use, by another Orthotome or another program: stop it, or choose another port with --port."
 _ONLY_THIS_USER = 0o077
-_HEAD_BYTES = 32_000
+_HEAD_BYTES = 64_000
 
 
 def serve(
@@ -57,6 +57,7 @@ def config_of(app: object) -> uvicorn.Config:
         log_config=None,
         access_log=False,
         server_header=False,
+        http="h11",  # the one of its two parsers that bounds the head of a request
         h11_max_incomplete_event_size=_HEAD_BYTES,
     )
 

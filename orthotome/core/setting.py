@@ -3,6 +3,12 @@
 from dataclasses import dataclass
 from typing import Protocol
 
+SPEED_RANGE_MM_MIN = (20.0, 60_000.0)
+"""No table cuts slower or faster than this; limits are kept inside it."""
+
+HEIGHT_RANGE_MM = (0.05, 40.0)
+"""The same of cut height."""
+
 
 class CutAt(Protocol):
     """Anything that says at which speed and height it was, or is to be, cut."""

@@ -1,5 +1,6 @@
 """What all file models share: strict numbers, fields that name their unit, errors in one sentence."""
 
+import math
 import re
 from typing import Any, TypeVar
 
@@ -9,6 +10,7 @@ from pydantic_core import ErrorDetails
 from orthotome.core.quantities import length, speed, spoken
 
 LARGEST_FILE_BYTES = 5_000_000
+LARGEST_NUMBER, SMALLEST_NUMBER = 1e12, 1e-9
 
 _UNIT_ENDINGS = (
     "mm_min|mm|v|s|deg|a|kpa|l_min|in_min|ipm|inch|inches|in|thou|m_min|mm_s|cm|ms|rad|volts|amps"
@@ -34,6 +36,10 @@ class FileModel(BaseModel):
     def _refuse_other_units(cls, data: Any) -> Any:
         if not isinstance(data, dict):
             return data
+        for key, value in data.items():
+            for number in value if isinstance(value, list | tuple) else (value,):
+                if _is_no_measure(number):
+                    raise ValueError(f"“{key}” is a number that no quantity of this trade has.")
         stems = {_stem(name): name for name in cls.model_fields}
         for key in data:
             known = stems.get(_stem(str(key)))
@@ -41,6 +47,13 @@ class FileModel(BaseModel):
             if known is not None and other_unit and _UNIT_ENDING.search(known):
                 raise ValueError(f"“{key}” is not a field here: give “{known}”, in that unit.")
         return data
+
+
+def _is_no_measure(value: Any) -> bool:
+    """A number so large or so near to zero that it is a slip or an attack, and breaks arithmetic further on."""
+    if isinstance(value, bool) or not isinstance(value, int | float) or value in (math.inf, -math.inf):
+        return False
+    return abs(value) > LARGEST_NUMBER or 0 < abs(value) < SMALLEST_NUMBER
 
 
 def _stem(name: str) -> str:

@@ -1,7 +1,10 @@
 """Ready to cut: the Book's import, the table's page, the signal path, choosing, and the run-through."""
 
+import io
 import unittest
 from typing import Any
+
+from PIL import Image
 
 from tests.api.test_api import Api
 from tests.formats.test_row_import import lines
@@ -134,7 +137,9 @@ class TablesPage(Api):
         noted = self.client.post("/api/tables/2/facts", json={"title": "Link 3", "told": "bridged"})
         path = f"/api/facts/{noted.json()['id']}"
         self.refused(self.client.put(f"{path}/photo", content=b"no picture"), 422, "photo")
-        picture = b"\x89PNG\r\n\x1a\n made up"
+        drawn = io.BytesIO()
+        Image.new("RGB", (40, 30), "silver").save(drawn, "PNG")
+        picture = drawn.getvalue()
         self.assertEqual(self.client.put(f"{path}/photo", content=picture).status_code, 204)
         answer = self.client.get(f"{path}/photo")
         self.assertEqual((answer.content, answer.headers["content-type"]), (picture, "image/png"))

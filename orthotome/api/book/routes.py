@@ -8,7 +8,7 @@ from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from sqlmodel import Session
 
-from orthotome.api.apart import Body, apart, takes
+from orthotome.api.apart import JSON_TYPES, JsonBody, apart, takes
 from orthotome.api.book import answers, models
 from orthotome.api.depends import Reading, Store, many_as_they_are
 from orthotome.api.wire import Id
@@ -346,8 +346,8 @@ def get_recipe_program(
     )
 
 
-@router.post("/recipes", status_code=201, openapi_extra=takes("application/json"))
-def take_in_recipe(body: Body, database: Store) -> models.RecipeAnswer:
+@router.post("/recipes", status_code=201, openapi_extra=takes(*JSON_TYPES))
+def take_in_recipe(body: JsonBody, database: Store) -> models.RecipeAnswer:
     """Take in a recipe file, as the next revision of its line."""
     file = apart("recipe", read_json, RecipeFile, body)
     with database.write() as session:

@@ -18,8 +18,6 @@ from orthotome.store.keeping.restoring import restore
 
 router = APIRouter(tags=["keeping"])
 
-LARGEST_BACKUP_BYTES = 2_000_000_000
-
 
 def _path(request: Request) -> Path:
     return cast(Database, request.app.state.database).path

@@ -2,9 +2,10 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
+from orthotome.api.apart import PICTURE_TYPES, PictureBody, apart, takes
 from orthotome.api.depends import Reading, Store
 from orthotome.api.machine import answers, models
 from orthotome.api.wire import Id
@@ -12,6 +13,7 @@ from orthotome.core.book.start_rows import StartValues
 from orthotome.core.machine.air import AirFinding, cylinder_life, judge_air
 from orthotome.core.machine.axis_map import FRAME, AxisMap, Direction
 from orthotome.core.trial.campaign import Campaign, Limits, Target, TorchSet
+from orthotome.formats.machine.picture import picture_type
 from orthotome.formats.machine.profile import SHIPPED, OutputProfile
 from orthotome.formats.machine.table_page import AirFile
 from orthotome.formats.pieces.piece_set import PieceJob, piece_file, piece_of
@@ -79,13 +81,10 @@ def add_fact(table_id: Id, request: models.FactRequest, database: Store) -> mode
         return answers.fact(pages.add_fact(session, table_id, request.title, request.told))
 
 
-@router.put("/facts/{fact_id}/photo", status_code=204)
-async def put_photo(fact_id: Id, request: Request, database: Store) -> None:
+@router.put("/facts/{fact_id}/photo", status_code=204, openapi_extra=takes(*PICTURE_TYPES))
+def put_photo(fact_id: Id, body: PictureBody, database: Store) -> None:
     """A photo of it: PNG, JPEG or WebP, at most as large as a request may be."""
-    body = await request.body()
-    kind = pages.photo_type(body)
-    if kind is None:
-        raise FileError("photo: is no PNG, JPEG or WebP picture.")
+    kind = apart("photo", picture_type, body)
     with database.write() as session:
         found = pages.fact(session, fact_id)
         found.photo, found.photo_type = body, kind

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
 
-from orthotome.api.apart import Body, apart, takes
+from orthotome.api.apart import DRAWING_TYPES, DrawingBody, apart, takes
 from orthotome.api.depends import Reading, Store, TheJudge, as_it_is
 from orthotome.api.pieces import models
 from orthotome.api.pieces.next_piece import NextPiece, next_piece
@@ -188,9 +188,9 @@ def get_own_parts(session: Reading) -> list[models.OwnPartAnswer]:
     return [_own_part(p) for p in own_parts.own_parts(session)]
 
 
-@router.post("/own-parts", status_code=201, openapi_extra=takes("image/vnd.dxf", "image/svg+xml"))
+@router.post("/own-parts", status_code=201, openapi_extra=takes(*DRAWING_TYPES))
 def add_own_part(
-    body: Body,
+    body: DrawingBody,
     database: Store,
     name: Annotated[str, Query(min_length=1, max_length=120)],
     unit: Annotated[Unit | None, Query()] = None,

@@ -6,7 +6,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
-from orthotome.api.apart import Body, apart, takes
+from orthotome.api.apart import JSON_TYPES, JsonBody, apart, takes
 from orthotome.api.bench.judging import judged
 from orthotome.api.book import answers as book_answers
 from orthotome.api.book import models as book_models
@@ -170,9 +170,9 @@ def save_campaign(trial_id: Id, session: Reading) -> Response:
     return Response(text, media_type="application/json", headers=headers)
 
 
-@router.post("/campaigns", status_code=201, openapi_extra=takes("application/json"))
+@router.post("/campaigns", status_code=201, openapi_extra=takes(*JSON_TYPES))
 def open_campaign(
-    body: Body, database: Store, table_id: Annotated[int, Query(ge=1, le=2**31)]
+    body: JsonBody, database: Store, table_id: Annotated[int, Query(ge=1, le=2**31)]
 ) -> models.TrialAnswer:
     """Open a trial from a campaign file, with all its cuts, in one change."""
     campaign = apart("campaign", read_campaign, body)

@@ -20,7 +20,7 @@ from orthotome.core.quantities import (
     speed_step_mm_min,
     spoken,
 )
-from orthotome.core.setting import Setting
+from orthotome.core.setting import HEIGHT_RANGE_MM, SPEED_RANGE_MM_MIN, Setting
 from orthotome.core.stock.metals import is_expected
 from orthotome.core.trial.campaign import Campaign, Limits, Target
 
@@ -55,12 +55,12 @@ def default_limits(start: StartValues) -> Limits:
     round_speed, round_height = 5 * speed_step_mm_min(1000), 2 * height_step_mm()
     lowest = max(TOUCH_RISK_MM, in_steps(height * _HEIGHT_SPAN[0], round_height))
     fastest = min(in_steps(speed * _SPEED_SPAN[1], round_speed), max(speed, FASTEST_MM_MIN))
+    slowest = max(SPEED_RANGE_MM_MIN[0], in_steps(speed * _SPEED_SPAN[0], round_speed))
+    highest = in_steps(max(height, TOUCH_RISK_MM) * _HEIGHT_SPAN[1], round_height)
     return Limits(
-        (in_steps(speed * _SPEED_SPAN[0], round_speed), fastest),
-        (
-            min(lowest, height),  # a start typed lower than that is the operator's own choice
-            in_steps(max(height, TOUCH_RISK_MM) * _HEIGHT_SPAN[1], round_height),
-        ),
+        (min(slowest, speed), min(fastest, SPEED_RANGE_MM_MIN[1])),
+        # A start typed lower than what may touch is the operator's own choice.
+        (min(lowest, height), min(highest, HEIGHT_RANGE_MM[1])),
     )
 
 

@@ -20,7 +20,16 @@ from orthotome.core.errors import TradeError
 from orthotome.core.quantities import unit_of
 from orthotome.core.stock.metals import METALS
 from orthotome.core.units import kept_unit, read_quantity
-from orthotome.formats.book.rows import COLUMNS, MORE_COLUMNS, MOST_ROWS, TEXTS, RowFile, row_of
+from orthotome.formats.book.rows import (
+    COLUMNS,
+    MORE_COLUMNS,
+    MOST_ROWS,
+    TEXTS,
+    RowFile,
+    as_written,
+    badly_quoted,
+    row_of,
+)
 from orthotome.formats.reading import LARGEST_FILE_BYTES, FileError, field_path, sentence
 
 ALL_COLUMNS = (*COLUMNS, *MORE_COLUMNS)
@@ -132,7 +141,7 @@ def _cells(text: str) -> Sheet:
     records = []
     try:
         for cells in reader:
-            stripped = tuple(c.strip() for c in cells)
+            stripped = tuple(as_written(c.strip()) for c in cells)
             if not any(stripped):
                 continue
             if headings is None:
@@ -140,7 +149,7 @@ def _cells(text: str) -> Sheet:
             else:
                 records.append((reader.line_num, stripped))
     except csv.Error as broken:
-        raise FileError(f"line {reader.line_num}: {broken}.") from None
+        raise FileError(f"line {reader.line_num}: {badly_quoted(broken)}") from None
     return Sheet(_told_apart(headings or ()), tuple(records))
 
 

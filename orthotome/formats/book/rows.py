@@ -6,6 +6,7 @@ them, so that a file taken in comes out as it was.
 
 import csv
 import io
+import re
 from collections.abc import Sequence
 from typing import Annotated, Any, Literal
 
@@ -86,26 +87,33 @@ def read_rows(text: str) -> list[StartRow]:
     if len(text) > LARGEST_FILE_BYTES:
         raise FileError(f"file: is larger than {LARGEST_FILE_BYTES // 1_000_000} MB.")
     reader = csv.DictReader(io.StringIO(text.removeprefix("\ufeff"), newline=""), strict=True)
-    missing = [c for c in COLUMNS if c not in (reader.fieldnames or ())]
-    if missing:
-        raise FileError(f"file: the column {missing[0]} is missing from the first line.")
     rows = []
     try:
+        missing = [c for c in COLUMNS if c not in (reader.fieldnames or ())]
+        if missing:
+            raise FileError(f"file: the column {missing[0]} is missing from the first line.")
         for cells in reader:
             rows.append(_row(cells, reader.line_num))
     except csv.Error as broken:
-        raise FileError(f"line {reader.line_num}: {broken}.") from None
+        raise FileError(f"line {reader.line_num}: {badly_quoted(broken)}") from None
     return rows
+
+
+def badly_quoted(broken: csv.Error) -> str:
+    """What is wrong with a line that cannot be taken apart."""
+    if "unexpected end" in str(broken):
+        return "a quotation mark is opened and never closed."
+    return f"the quotation marks do not make cells ({broken})."
 
 
 def _row(cells: dict[str, str | None], line: int) -> StartRow:
     given: dict[str, str | float | None] = {}
     for column in COLUMNS:
         cell = (cells.get(column) or "").strip()
-        given[column] = cell if column in TEXTS else _number(cell, column, line)
+        given[column] = as_written(cell) if column in TEXTS else _number(cell, column, line)
     for column in MORE_COLUMNS:
         if cell := (cells.get(column) or "").strip():
-            given[column] = cell if column in TEXTS else _number(cell, column, line)
+            given[column] = as_written(cell) if column in TEXTS else _number(cell, column, line)
     try:
         return row_of(RowFile.model_validate(given))
     except ValidationError as refused:
@@ -135,7 +143,8 @@ def _number(cell: str, column: str, line: int) -> float | None:
     try:
         return float(cell)
     except ValueError:
-        raise FileError(f"line {line}: {column} must be a number, not “{cell}”.") from None
+        told = " ".join(cell[:40].split())
+        raise FileError(f"line {line}: {column} must be a number, not “{told}”.") from None
 
 
 def write_rows(rows: Sequence[StartRow]) -> str:
@@ -204,4 +213,17 @@ def flat_row(r: StartRow) -> dict[str, Any]:
 
 def _cell(value: object) -> str:
     # A whole number is written without its ".0": people read these files.
-    return repr(value).removesuffix(".0") if isinstance(value, float) else str(value)
+    return repr(value).removesuffix(".0") if isinstance(value, float) else defused(str(value))
+
+
+_FORMULA = re.compile(r"'*[=+\-@\t\r]")
+
+
+def defused(text: str) -> str:
+    """Text as a cell that no spreadsheet takes for a formula; ``as_written`` is its way back."""
+    return f"'{text}" if _FORMULA.match(text) else text
+
+
+def as_written(cell: str) -> str:
+    """The text of a cell, whether it was defused or typed."""
+    return cell[1:] if cell.startswith("'") and _FORMULA.match(cell) else cell

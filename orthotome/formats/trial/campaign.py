@@ -8,14 +8,16 @@ from pydantic import Field, model_validator
 
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.edge.edges import Swirl
+from orthotome.core.setting import HEIGHT_RANGE_MM, SPEED_RANGE_MM_MIN
 from orthotome.core.trial import campaign as core
 from orthotome.formats.reading import FileModel, read_json
 
 MOST_CUTS = 2000
 MOST_HISTORY = 20
 
-Speed = Annotated[float, Field(ge=20, le=60_000, description="mm/min")]
-Height = Annotated[float, Field(ge=0.05, le=40, description="mm")]
+Speed = Annotated[float, Field(ge=SPEED_RANGE_MM_MIN[0], le=SPEED_RANGE_MM_MIN[1], description="mm/min")]
+Height = Annotated[float, Field(ge=HEIGHT_RANGE_MM[0], le=HEIGHT_RANGE_MM[1], description="mm")]
+Starts = Annotated[int, Field(ge=0, le=100_000_000)]
 Voltage = Annotated[float, Field(ge=20, le=400, description="V")]
 Seconds = Annotated[float, Field(ge=0, le=30, description="s")]
 BevelDeg = Annotated[float, Field(ge=-45, le=45, description="deg, bottom out is positive")]
@@ -32,7 +34,7 @@ class TorchSetFile(FileModel):
     amperage_a: Annotated[float, Field(ge=5, le=1000)]
     gas: Text = "air"
     swirl: Swirl = "clockwise"
-    starts: Annotated[int, Field(ge=0)] | None = None
+    starts: Starts | None = None
 
 
 class StartFile(FileModel):
@@ -101,8 +103,8 @@ class CutFile(FileModel):
 
     id: Text
     piece: core.PieceKind
-    starts: Annotated[int, Field(ge=0)] | None = None
-    arc_on_s: Annotated[float, Field(ge=0)] | None = None
+    starts: Starts | None = None
+    arc_on_s: Annotated[float, Field(ge=0, le=1e9)] | None = None
     speed_mm_min: Speed
     cut_height_mm: Height
     arc_voltage_v: Voltage | None = None

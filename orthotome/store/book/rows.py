@@ -147,12 +147,16 @@ def add_row(
     standing = _standing(session, added, fitted, replaced)
     if standing is not None and not takes_its_place:
         raise _ask_which(standing)
+    return _in_place_of(session, added, [old for old in (replaced, standing) if old is not None])
+
+
+def _in_place_of(session: Session, added: BookRow, before: Sequence[BookRow]) -> BookRow:
+    """Add a row behind which the ones before it are kept."""
     session.add(added)
     session.flush()
-    for old in (replaced, standing):
-        if old is not None:
-            old.superseded_by_id = added.id
-            session.add(old)
+    for old in before:
+        old.superseded_by_id = added.id
+        session.add(old)
     session.flush()
     return added
 
@@ -198,7 +202,7 @@ def take_in(session: Session, given: Iterable[StartRow], swirl: Swirl | None) ->
         elif before[1] == r:
             known += 1
         else:
-            add_row(session, book_row(r, fitted.id), before[0].id, takes_its_place=True)
+            _in_place_of(session, book_row(r, fitted.id), [before[0]])
             superseded += 1
     if added:  # in one statement: thousands of rows one by one take seconds
         session.execute(insert(BookRow), added)

@@ -15,8 +15,6 @@ from orthotome.store.errors import NotFound
 from orthotome.store.shop import shop
 from orthotome.store.tables import CuttingTable, TableFact
 
-PHOTO_TYPES = {b"\x89PNG": "image/png", b"\xff\xd8\xff": "image/jpeg", b"RIFF": "image/webp"}
-
 
 def settings(table: CuttingTable) -> TablePage:
     """The settings of a table."""
@@ -78,8 +76,3 @@ def add_fact(session: Session, table_id: int, title: str, told: str) -> TableFac
     session.add(added)
     session.flush()
     return added
-
-
-def photo_type(body: bytes) -> str | None:
-    """The media type of a photo by its first bytes; None for what is no photo."""
-    return next((kind for mark, kind in PHOTO_TYPES.items() if body.startswith(mark)), None)

@@ -32,8 +32,9 @@ from orthotome.store.book import rows as book
 from orthotome.store.database import Database
 from orthotome.store.log import cuts as log_cuts
 from orthotome.store.trial import trials
-from tools import bench_tuner
+from tools import bench_abuse, bench_tuner
 from tools.browser import CHROMIUM, Server
+from tools.figures import say
 
 ROOT = Path(__file__).parents[1]
 TRIALS, CUTS_EACH = 197, 101  # with the demo's own: 200 trials, about 20,000 cuts
@@ -41,9 +42,12 @@ SCRIPT_LIMIT_KB = 200
 
 
 def main() -> None:
-    """Measure and print; ``tuner`` is the benchmark of the tuner alone."""
+    """Measure and print; ``tuner`` is the benchmark of the tuner alone, ``abuse`` what is withstood."""
     if sys.argv[1:2] == ["tuner"]:
         bench_tuner.main(sys.argv[2:])
+        return
+    if sys.argv[1:2] == ["abuse"]:
+        bench_abuse.main(sys.argv[2:])
         return
     bundle()
     server = Server("--demo")
@@ -62,11 +66,6 @@ def main() -> None:
         lighthouse(server)
     finally:
         server.close()
-
-
-def say(what: str, value: float, unit: str, beside: str = "") -> None:
-    """One figure on one line."""
-    print(f"{what:<52}{value:>10.1f} {unit:<4} {beside}", flush=True)
 
 
 def bundle() -> None:

@@ -18,6 +18,7 @@ from orthotome.api.height import routes as height
 from orthotome.api.keeping import routes as keeping
 from orthotome.api.log import routes as log
 from orthotome.api.machine import routes as machine
+from orthotome.api.once import Once
 from orthotome.api.pieces import plate_routes as plates
 from orthotome.api.pieces import routes as pieces
 from orthotome.api.ready import routes as ready
@@ -29,6 +30,7 @@ from orthotome.core.trial.table_door import TableDoor
 from orthotome.sim.door import open_door as simulated_door
 from orthotome.store.database import Database
 
+MOST_BENCHES_KEPT, MOST_REVISIONS_KEPT = 16, 200
 FRONT_END = Path(__file__).parents[2] / "frontend" / "dist"
 
 _PROBLEMS = {
@@ -41,13 +43,16 @@ def create_app(
     database: Database,
     built: Path = FRONT_END,
     open_door: Callable[[int], TableDoor] = simulated_door,
+    judge: Judge | None = None,
 ) -> FastAPI:
-    """The application over one database; ``open_door`` leads to the tables that cut by themselves."""
+    """The application over one database; ``open_door`` leads to the tables that cut by themselves, ``judge``
+    may think in a process of its own."""
 
     @asynccontextmanager
     async def life(_app: FastAPI) -> AsyncIterator[None]:
         app.state.judge.wake()
         yield
+        app.state.judge.close()
         database.close()
 
     app = FastAPI(
@@ -61,7 +66,9 @@ def create_app(
         generate_unique_id_function=lambda route: route.name,
     )
     app.state.database = database
-    app.state.judge = Judge()
+    app.state.judge = judge or Judge()
+    app.state.benches = Once(MOST_BENCHES_KEPT)
+    app.state.revisions = Once(MOST_REVISIONS_KEPT)
     app.state.open_door = open_door
     for room in (shop, machine, height, torch, ready, book, choose, trial, log, bench, pieces, plates):
         app.include_router(room.router, prefix="/api", dependencies=[Depends(speak_the_shops_units)])

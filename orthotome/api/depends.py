@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import AbstractContextManager
 from dataclasses import dataclass
-from typing import Annotated, cast
+from typing import Annotated, Any, cast
 from urllib.parse import unquote
 
 from fastapi import Depends, Request
@@ -12,6 +12,7 @@ from pydantic import BaseModel
 from sqlmodel import Session
 
 from orthotome.api.bench.judging import Judge
+from orthotome.api.once import Once
 from orthotome.core.quantities import ShopUnits, speak
 from orthotome.core.trial.table_door import TableDoor
 from orthotome.store.database import Database
@@ -33,7 +34,7 @@ class SignedStore:
         return self.database.write(by=self.by)
 
 
-def _store(request: Request) -> SignedStore:
+async def _store(request: Request) -> SignedStore:
     return SignedStore(request.app.state.database, person_of(request.headers.get(PERSON_HEADER, "")))
 
 
@@ -47,12 +48,16 @@ def _read(request: Request) -> Iterator[Session]:
         yield session
 
 
-def _open_door(request: Request) -> Callable[[int], TableDoor]:
+async def _open_door(request: Request) -> Callable[[int], TableDoor]:
     return cast("Callable[[int], TableDoor]", request.app.state.open_door)
 
 
-def _judge(request: Request) -> Judge:
-    return cast(Judge, request.app.state.judge)
+async def _judge(request: Request) -> Any:
+    return request.app.state.judge
+
+
+async def _benches(request: Request) -> Any:
+    return request.app.state.benches
 
 
 async def speak_the_shops_units(request: Request) -> None:
@@ -60,14 +65,26 @@ async def speak_the_shops_units(request: Request) -> None:
 
     In the request's own task, so that whatever works for it, on any thread, says them too.
     """
-    with cast(Database, request.app.state.database).read() as session:
-        found = shop.the_shop(session)
-        speak(ShopUnits(found.length_unit, found.speed_unit))
+    state, database = request.app.state, cast(Database, request.app.state.database)
+    counted, units = getattr(state, "units", (None, None))
+    if counted != database.changes:
+        counted = database.changes
+        with database.read() as session:
+            found = shop.the_shop(session)
+            units = ShopUnits(found.length_unit, found.speed_unit)
+        state.units = counted, units
+    speak(cast(ShopUnits, units))
+
+
+async def _revisions(request: Request) -> Any:
+    return request.app.state.revisions
 
 
 Store = Annotated[SignedStore, Depends(_store)]
 Reading = Annotated[Session, Depends(_read)]
 TheJudge = Annotated[Judge, Depends(_judge)]
+Benches = Annotated[Once[tuple[int, int, ShopUnits], str], Depends(_benches)]
+Revisions = Annotated[Once[tuple[int, int], str], Depends(_revisions)]
 OpenDoor = Annotated[Callable[[int], TableDoor], Depends(_open_door)]
 
 

@@ -13,6 +13,7 @@ import uvicorn
 from fastapi import FastAPI
 
 from orthotome.api.app import FRONT_END, create_app
+from orthotome.api.bench.judging import Judge
 from orthotome.api.journal import keep_journal
 from orthotome.api.keeping.daily import DailyBackups
 from orthotome.store.database import Database
@@ -38,7 +39,7 @@ def serve(
         if prepare is not None:
             prepare(database)
         keep_journal(path.parent)
-        app = create_app(database)
+        app = create_app(database, judge=Judge(process_of_its_own=True))
         with DailyBackups(database.path) as daily:
             app.state.daily = daily
             print(f"Orthotome is at http://127.0.0.1:{listener.getsockname()[1]}", flush=True)

@@ -10,7 +10,9 @@ from pydantic_core import ErrorDetails
 from orthotome.core.quantities import length, speed, spoken
 
 LARGEST_FILE_BYTES = 5_000_000
-LARGEST_NUMBER, SMALLEST_NUMBER = 1e12, 1e-9
+LARGEST_NUMBER = 1e12
+TINY = 1e-6
+"""The least of what must be more than nothing, in any unit that a file speaks of."""
 
 _UNIT_ENDINGS = (
     "mm_min|mm|v|s|deg|a|kpa|l_min|in_min|ipm|inch|inches|in|thou|m_min|mm_s|cm|ms|rad|volts|amps"
@@ -50,10 +52,10 @@ class FileModel(BaseModel):
 
 
 def _is_no_measure(value: Any) -> bool:
-    """A number so large or so near to zero that it is a slip or an attack, and breaks arithmetic further on."""
+    """A number so large that it is a slip or an attack, and breaks arithmetic further on."""
     if isinstance(value, bool) or not isinstance(value, int | float) or value in (math.inf, -math.inf):
         return False
-    return abs(value) > LARGEST_NUMBER or 0 < abs(value) < SMALLEST_NUMBER
+    return abs(value) > LARGEST_NUMBER
 
 
 def _stem(name: str) -> str:
@@ -100,6 +102,8 @@ def sentence(error: ErrorDetails) -> str:
         "string_too_long": "is too long: at most {max_length} characters.",
         "string_too_short": "must not be empty.",
     }
+    if kind == "greater_than_equal" and context.get("ge") == TINY:
+        return "must be more than 0."
     if kind in bounds:
         field = str(error["loc"][-1]) if error["loc"] else ""
         numbers = {k: _said(v, field) if isinstance(v, float | int) else v for k, v in context.items()}

@@ -13,6 +13,7 @@ from sqlalchemy import Connection, Engine, event, inspect, text
 from sqlmodel import Session, create_engine
 
 _BUSY_MS = 8000
+_NO_LIMIT = 0
 _MIGRATIONS = Path(__file__).parent / "migrations"
 
 SHAPES = tuple(sorted(p.name.partition("_")[0] for p in (_MIGRATIONS / "versions").glob("[0-9]*.py")))
@@ -26,6 +27,8 @@ class Database:
         path.parent.mkdir(parents=True, exist_ok=True)
         self.path = path
         self.engine = _engine(path)
+        self.changes = 0
+        """How many changes were made since it was opened: while it stays, whatever was read is still so."""
         # A table that others point to is made anew under its own name: that is checked afterwards.
         with self.engine.execution_options(write=True, migrating=True).begin() as connection:
             _migrate(connection)
@@ -42,6 +45,11 @@ class Database:
         engine = self.engine.execution_options(write=True)
         with Session(engine, expire_on_commit=False, info={"by": by}) as session, session.begin():
             yield session
+        self.changed()
+
+    def changed(self) -> None:
+        """Count a change; whoever changes the records by another way says so here."""
+        self.changes += 1
 
     def close(self) -> None:
         """Let go of the file."""
@@ -49,7 +57,10 @@ class Database:
 
 
 def _engine(path: Path) -> Engine:
-    engine = create_engine(f"sqlite:///{path}", connect_args={"check_same_thread": False})
+    # As many connections as there are requests at once: a request that waits for another's advice holds one.
+    engine = create_engine(
+        f"sqlite:///{path}", connect_args={"check_same_thread": False}, pool_size=_NO_LIMIT
+    )
 
     @event.listens_for(engine, "connect")
     def _pragmas(connection: sqlite3.Connection, _record: object) -> None:

@@ -8,7 +8,7 @@ from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing
 from dataclasses import replace
 from pathlib import Path
-from threading import Barrier
+from threading import Barrier, Event
 from unittest.mock import patch
 
 from fastapi.testclient import TestClient
@@ -126,6 +126,55 @@ class Judgements(unittest.TestCase):
         self.assertIs(judge.judge(again), found[0].result())
         by_hand = replace(PLATE_JOB, cuts=(Cut("c1", "square", 2100, 1.5, height_control="by_hand"),))
         self.assertIsNot(judge.judge(by_hand), judge.judge(replace(by_hand, cuts=())))
+
+
+class ManyScreens(unittest.TestCase):
+    def setUp(self) -> None:
+        self.shop = ShopOf()
+        self.addCleanup(self.shop.close)
+        self.client = self.shop.client
+
+    def test_thirty_screens_cost_one_judgement_and_are_told_of_changes_meanwhile(self) -> None:
+        asked: list[Campaign] = []
+        allowed = Event()
+
+        def slow(campaign: Campaign, batch: int) -> Judgement:
+            asked.append(campaign)
+            allowed.wait()
+            return think(campaign, batch)
+
+        with (
+            patch("orthotome.api.bench.judging._tuner", return_value=slow),
+            self.client,  # one event loop for all that is asked
+            ThreadPoolExecutor(30) as screens,
+        ):
+            path = f"/api/trials/{HALF_WAY}"
+            benches = [screens.submit(self.client.get, f"{path}/bench") for _ in range(30)]
+            for _ in range(5):
+                self.assertEqual(self.client.get(f"{path}/revision").status_code, 200)
+            allowed.set()
+            bodies = {b.result().text for b in benches}
+        self.assertEqual(len(bodies), 1)
+        # What is known now, and what was known before the last cut: each thought of once.
+        self.assertEqual(len(asked), 2)
+
+    def test_nobody_waits_to_write_while_advice_is_thought_of(self) -> None:
+        def writes_meanwhile(campaign: Campaign, batch: int) -> Judgement:
+            with closing(sqlite3.connect(self.shop.database.path, timeout=0)) as other:
+                other.execute("UPDATE shop SET name = name")
+                other.commit()
+            written.append(campaign)
+            return think(campaign, batch)
+
+        written: list[Campaign] = []
+        with patch("orthotome.api.bench.judging._tuner", return_value=writes_meanwhile):
+            body = {"kind": "square", "count": 2}
+            noted = self.client.post(f"/api/trials/{HALF_WAY}/piece/cut", json=body)
+            self.assertEqual(noted.status_code, 201, noted.text)
+            lock = {"title": "x", "revision": 1}
+            refused = self.client.post(f"/api/trials/{HALF_WAY}/lock", json=lock)
+            self.assertEqual(refused.status_code, 409)
+        self.assertGreaterEqual(len(written), 2)
 
 
 class Rooms(unittest.TestCase):

@@ -40,7 +40,7 @@ class Damaged(unittest.TestCase):
 
     def test_a_number_that_no_quantity_has_is_refused_by_name(self) -> None:
         good = (EXAMPLES / "campaign.example.json").read_text()
-        for odd in ("9223372036854775808", "1e-300", "-1e300"):
+        for odd in ("9223372036854775808", "1e300", "-1e300"):
             with self.assertRaises(FileError) as refused:
                 read_campaign(good.replace('"thickness_mm": 8.0', f'"thickness_mm": {odd}', 1))
             self.assertIn("“thickness_mm” is a number that no quantity", str(refused.exception))

@@ -1019,7 +1019,7 @@ export interface paths {
         };
         /**
          * Get Bench
-         * @description A trial with its cuts, the advice, and the evidence for it.
+         * @description A trial with its cuts, the advice, and the evidence for it; worked out once for all who watch.
          */
         get: operations["get_bench"];
         /**

@@ -5,16 +5,20 @@ itself is another: a cut, a reading, the target, what is fitted.
 """
 
 import gc
-from collections import OrderedDict
+import multiprocessing
+import os
 from collections.abc import Callable
-from concurrent.futures import Future
+from concurrent.futures import ProcessPoolExecutor
+from concurrent.futures.process import BrokenProcessPool
 from dataclasses import replace
 from threading import Lock, Thread
 from typing import TYPE_CHECKING
 
 from sqlmodel import Session
 
-from orthotome.core.quantities import ShopUnits, spoken
+from orthotome.api.journal import journal
+from orthotome.api.once import Once
+from orthotome.core.quantities import ShopUnits, speak, spoken
 from orthotome.core.trial.campaign import Campaign
 from orthotome.store.bench import campaigns
 from orthotome.store.log.cuts import LoggedCut, logged_cuts
@@ -26,39 +30,33 @@ if TYPE_CHECKING:
 
 _MOST_KEPT = 32
 
+Think = Callable[[Campaign, int], "Judgement"]
+
 
 class Judge:
-    """Remembers the newest judgements; of several that ask for the same one, the first works it out."""
+    """Remembers the newest judgements; of several that ask for the same one, the first has it worked out.
 
-    def __init__(self) -> None:
-        self._kept: OrderedDict[tuple[Campaign, int, ShopUnits], Future[Judgement]] = OrderedDict()
-        self._lock = Lock()
+    With a ``process_of_its_own`` the tuner thinks beside the server, which answers other screens meanwhile.
+    """
+
+    def __init__(self, *, process_of_its_own: bool = False) -> None:
+        self._kept: Once[tuple[Campaign, int, ShopUnits], Judgement] = Once(_MOST_KEPT)
+        self._apart = _TunerApart() if process_of_its_own else None
 
     def wake(self) -> None:
         """Load the tuner beside the first requests: its numerics take a second to import."""
-        Thread(target=_wake, daemon=True).start()
+        Thread(target=self._apart.wake if self._apart else _wake, daemon=True).start()
+
+    def close(self) -> None:
+        """End the process, if there is one."""
+        if self._apart is not None:
+            self._apart.close()
 
     def judge(self, campaign: Campaign, batch: int = 1) -> "Judgement":
         """The judgement of a campaign, for so many cuts at once; computed once for each."""
-        key = (campaign, batch, spoken())  # its sentences and its steps are the shop's
-        with self._lock:
-            known = self._kept.get(key)
-            if known is None:
-                mine = self._kept[key] = Future()
-                while len(self._kept) > _MOST_KEPT:
-                    self._kept.popitem(last=False)
-            else:
-                self._kept.move_to_end(key)
-        if known is not None:
-            return known.result()
-        try:
-            mine.set_result(_tuner()(campaign, batch))
-        except BaseException as failed:
-            with self._lock:
-                self._kept.pop(key, None)
-            mine.set_exception(failed)
-            raise
-        return mine.result()
+        think = self._apart.think if self._apart else _tuner()
+        # Its sentences and its steps are the shop's.
+        return self._kept.of((campaign, batch, spoken()), lambda: think(campaign, batch))
 
     def without_the_last(self, campaign: Campaign) -> "Judgement | None":
         """The judgement before the last cut, which was mostly asked for then; None before the first."""
@@ -76,6 +74,53 @@ def judged(
     return found, logged, judge.judge(campaigns.with_history(session, found, logged), batch)
 
 
+class _TunerApart:
+    """The tuner in a process of its own, begun again should it die."""
+
+    def __init__(self) -> None:
+        self._lock = Lock()
+        self._process = _begin()
+
+    def wake(self) -> None:
+        self._process.submit(_wake).result()
+
+    def think(self, campaign: Campaign, batch: int) -> "Judgement":
+        process = self._process
+        try:
+            return process.submit(_think, campaign, batch, spoken()).result()
+        except BrokenProcessPool:
+            journal.error("the tuner's process died: it is begun again")
+            with self._lock:
+                if self._process is process:
+                    self._process = _begin()
+            return self._process.submit(_think, campaign, batch, spoken()).result()
+
+    def close(self) -> None:
+        self._process.shutdown(cancel_futures=True)
+
+
+def _begin() -> ProcessPoolExecutor:
+    context = multiprocessing.get_context("forkserver")
+    return ProcessPoolExecutor(1, mp_context=context, initializer=_end_with_the_server)
+
+
+def _end_with_the_server() -> None:
+    """A server that is killed cannot end this process: it watches for that itself."""
+    server = multiprocessing.parent_process()
+    assert server is not None
+
+    def watch() -> None:
+        server.join()
+        os._exit(0)
+
+    Thread(target=watch, daemon=True).start()
+
+
+def _think(campaign: Campaign, batch: int, units: ShopUnits) -> "Judgement":
+    speak(units)
+    return _tuner()(campaign, batch)
+
+
 def _wake() -> None:
     _tuner()
     # What is loaded now stays: the collector need not walk it again in the middle of a request.
@@ -83,7 +128,7 @@ def _wake() -> None:
     gc.freeze()
 
 
-def _tuner() -> Callable[[Campaign, int], "Judgement"]:
+def _tuner() -> Think:
     from orthotome.core.tuner.advise import judge  # noqa: PLC0415 (start-up time)
 
     return judge

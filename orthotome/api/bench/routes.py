@@ -1,21 +1,24 @@
 """The Bench: what is known of a trial and what to cut next; the simulated table beside it."""
 
-from typing import TYPE_CHECKING, Annotated
+from typing import Annotated
 
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
+from sqlmodel import Session
 
 from orthotome.api.bench import answers, models
-from orthotome.api.bench.judging import judged
-from orthotome.api.depends import OpenDoor, Reading, TheJudge, as_it_is
+from orthotome.api.bench.judging import Judge, judged
+from orthotome.api.depends import Benches, OpenDoor, Reading, Revisions, Store, TheJudge
 from orthotome.api.log import models as log_models
 from orthotome.api.trial import answers as trial_answers
 from orthotome.api.wire import Id
+from orthotome.core.quantities import spoken
 from orthotome.core.setting import Setting
 from orthotome.core.trial.table_door import Job
 from orthotome.core.trial.what_if import WhatIf
 from orthotome.formats.trial.campaign import DrossFile, EdgeFile, Height, Speed
 from orthotome.store.bench import campaigns
+from orthotome.store.database import Database
 from orthotome.store.errors import Refused
 from orthotome.store.log import cuts, drafts
 from orthotome.store.pieces import planned
@@ -23,16 +26,21 @@ from orthotome.store.shop import shop
 from orthotome.store.torch import fittings
 from orthotome.store.trial import trials
 
-if TYPE_CHECKING:
-    pass
-
-
 router = APIRouter(tags=["bench"])
 
 
 @router.get("/trials/{trial_id}/bench", response_model=models.BenchAnswer)
-def get_bench(trial_id: Id, session: Reading, judge: TheJudge) -> Response:
-    """A trial with its cuts, the advice, and the evidence for it."""
+def get_bench(
+    trial_id: Id, session: Reading, judge: TheJudge, database: Store, benches: Benches
+) -> Response:
+    """A trial with its cuts, the advice, and the evidence for it; worked out once for all who watch."""
+    # Counted before anything is read: what comes later is asked for under another number.
+    question = trial_id, database.database.changes, spoken()
+    body = benches.of(question, lambda: _bench(session, trial_id, judge).model_dump_json())
+    return Response(body, media_type="application/json")
+
+
+def _bench(session: Session, trial_id: int, judge: Judge) -> models.BenchAnswer:
     found, logged, judgement = judged(session, trial_id, judge)
     waiting = planned.waiting(session, trial_id)
     shown, before = (
@@ -41,10 +49,8 @@ def get_bench(trial_id: Id, session: Reading, judge: TheJudge) -> Response:
     )
     earlier = campaigns.earlier_trials(session, found)
     worth = answers.worth(session, found.table_id, judgement)
-    return as_it_is(
-        answers.bench(
-            shown, logged, judgement, waiting=waiting, before=before, earlier=earlier, worth=worth
-        )
+    return answers.bench(
+        shown, logged, judgement, waiting=waiting, before=before, earlier=earlier, worth=worth
     )
 
 
@@ -63,12 +69,22 @@ def get_what_if(
     return what_if(judgement, Setting(speed_mm_min, cut_height_mm))
 
 
-@router.get("/trials/{trial_id}/revision")
-def get_revision(trial_id: Id, session: Reading) -> models.Revision:
-    """How often the trial has changed."""
-    found, draft = trials.trial(session, trial_id), drafts.draft(session, trial_id)
-    saved_at = draft.saved_at if draft else None
-    return models.Revision(revision=found.revision, draft_saved_at=saved_at)
+@router.get("/trials/{trial_id}/revision", response_model=models.Revision)
+async def get_revision(trial_id: Id, database: Store, revisions: Revisions) -> Response:
+    """How often the trial has changed.
+
+    Every screen asks this every two seconds: it is read once after each change, and answered from memory.
+    """
+    question = trial_id, database.database.changes
+    body = revisions.of(question, lambda: _revision(database.database, trial_id))
+    return Response(body, media_type="application/json")
+
+
+def _revision(database: Database, trial_id: int) -> str:
+    with database.read() as session:
+        found, draft = trials.trial(session, trial_id), drafts.draft(session, trial_id)
+        saved_at = draft.saved_at if draft else None
+        return models.Revision(revision=found.revision, draft_saved_at=saved_at).model_dump_json()
 
 
 @router.post("/trials/{trial_id}/simulated-cut")

@@ -12,7 +12,7 @@ from orthotome.core.quantities import thickness
 from orthotome.formats.book.recipe import RecipeFile
 from orthotome.formats.book.rows import RowDetailsFile, RowFile
 from orthotome.formats.book.start import StartValuesFile
-from orthotome.formats.reading import FileModel
+from orthotome.formats.reading import TINY, FileModel
 from orthotome.formats.trial.campaign import (
     DrossFile,
     Height,
@@ -99,7 +99,7 @@ class RecipeAnswer(BaseModel):
         return thickness(self.recipe.thickness_mm, self.recipe.metal)
 
 
-Length = Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
+Length = Annotated[float, Field(ge=TINY, le=100_000, allow_inf_nan=False)]
 
 
 class BookRowRequest(RowDetailsFile):

@@ -6,7 +6,7 @@ from pydantic import BaseModel, Field
 
 from orthotome.api.book.models import Length
 from orthotome.api.wire import Id
-from orthotome.formats.reading import FileModel
+from orthotome.formats.reading import TINY, FileModel
 from orthotome.formats.trial.campaign import Text, ThicknessMm
 
 
@@ -36,7 +36,7 @@ class ChooseQuery(BaseModel):
     table_id: Id | None = None
     straight_mm: Length = 100
     circle_mm: Length = 20
-    bevel_deg: Annotated[float, Field(gt=0, lt=45, allow_inf_nan=False)] | None = None
+    bevel_deg: Annotated[float, Field(ge=TINY, lt=45, allow_inf_nan=False)] | None = None
 
 
 class ChooseOption(BaseModel):

@@ -6,7 +6,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from orthotome.formats.height.signal_path import Ratio, SignalReportFile
-from orthotome.formats.reading import FileModel
+from orthotome.formats.reading import TINY, FileModel
 
 
 class SignalPathRequest(FileModel):
@@ -14,8 +14,8 @@ class SignalPathRequest(FileModel):
 
     source_ratio: Ratio
     card_ratio: Ratio
-    multiplier: Annotated[float, Field(gt=0, le=100_000)]
-    true_v: Annotated[float, Field(gt=0, le=1000)] | None = None
+    multiplier: Annotated[float, Field(ge=TINY, le=100_000)]
+    true_v: Annotated[float, Field(ge=TINY, le=1000)] | None = None
     screen_v: Annotated[float, Field(ge=0, le=200_000)] | None = None
     note: Annotated[str, Field(max_length=500)] = ""
 

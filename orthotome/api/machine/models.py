@@ -10,7 +10,7 @@ from orthotome.core.ready.run_through import Bed
 from orthotome.formats.book.rows import Flow, Pressure
 from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.machine.table_page import TablePage
-from orthotome.formats.reading import FileModel
+from orthotome.formats.reading import TINY, FileModel
 from orthotome.formats.trial.campaign import Text
 
 
@@ -43,9 +43,9 @@ class CylinderRequest(FileModel):
     """A job to be cut on bottled gas."""
 
     flow_l_min: Flow
-    arc_minutes: Annotated[float, Field(gt=0, le=10_000)]
+    arc_minutes: Annotated[float, Field(ge=TINY, le=10_000)]
     starts: Annotated[int, Field(ge=0, le=1_000_000)] = 0
-    water_l: Annotated[float, Field(gt=0, le=10_000)]
+    water_l: Annotated[float, Field(ge=TINY, le=10_000)]
     pressure_kpa: Pressure
     least_kpa: Annotated[float, Field(ge=0, le=40_000)] = 0
     cylinders: Annotated[int, Field(ge=1, le=1000)] = 1

@@ -10,10 +10,10 @@ from orthotome.core.errors import TradeError
 from orthotome.core.path.paths import SegmentKind
 from orthotome.core.pieces import MOST_AT_ONCE, PieceName
 from orthotome.core.setting import Setting
-from orthotome.formats.reading import FileModel
+from orthotome.formats.reading import TINY, FileModel
 from orthotome.formats.trial.campaign import Height, Speed, Text
 
-Side = Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
+Side = Annotated[float, Field(ge=TINY, le=100_000, allow_inf_nan=False)]
 
 
 # Speed @ cut height of each square, in mm/min and mm, with commas between.

@@ -7,6 +7,7 @@ from fastapi import APIRouter, Query, Request
 from fastapi.responses import Response
 
 from orthotome.api.apart import DRAWING_TYPES, DrawingBody, apart, takes
+from orthotome.api.bench.writing import writing_judged
 from orthotome.api.depends import Reading, Store, TheJudge, as_it_is
 from orthotome.api.pieces import models
 from orthotome.api.pieces.next_piece import NextPiece, next_piece
@@ -152,7 +153,7 @@ def cut_piece(
 ) -> models.CutPieceAnswer:
     """Remember that the next piece was cut: its place is taken, and squares wait to be read."""
     asked = models.PieceQuery(**request.model_dump())
-    with database.write() as session:
+    with writing_judged(database, trial_id, judge, asked.count) as (session, _, _):
         found = next_piece(session, trial_id, judge, asked)
         if request.kind != "square":
             zone = None

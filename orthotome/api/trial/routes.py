@@ -8,6 +8,7 @@ from fastapi.responses import Response
 
 from orthotome.api.apart import JSON_TYPES, JsonBody, apart, takes
 from orthotome.api.bench.judging import judged
+from orthotome.api.bench.writing import writing_judged
 from orthotome.api.book import answers as book_answers
 from orthotome.api.book import models as book_models
 from orthotome.api.depends import Reading, Store, TheJudge, as_it_is
@@ -22,6 +23,7 @@ from orthotome.core.trial.opening import (
     check_limits,
     default_limits,
 )
+from orthotome.formats.reading import TINY
 from orthotome.formats.trial.campaign import (
     campaign_to_file,
     read_campaign,
@@ -36,7 +38,7 @@ from orthotome.store.trial import trials
 
 router = APIRouter(tags=["trial"])
 
-Positive = Annotated[float | None, Query(gt=0, le=90, allow_inf_nan=False)]
+Positive = Annotated[float | None, Query(ge=TINY, le=90, allow_inf_nan=False)]
 
 
 @router.get("/target")
@@ -146,8 +148,7 @@ def lock(
     trial_id: Id, request: models.LockRequest, database: Store, judge: TheJudge
 ) -> book_models.RecipeAnswer:
     """Lock the proven setting as a recipe."""
-    with database.write() as session:
-        found, _, judgement = judged(session, trial_id, judge)
+    with writing_judged(database, trial_id, judge) as (session, found, judgement):
         if found.revision != request.revision:
             raise ChangedMeanwhile("The trial was changed on another screen: look again.", "revision")
         row = recipes.lock(session, trial_id, judgement, title=request.title)

@@ -16,7 +16,14 @@ from orthotome.core.book.start_rows import RowDetails, StartRow, StartValues
 from orthotome.core.quantities import ShopUnits, spoken
 from orthotome.core.ready.run_through import Bed
 from orthotome.core.units import UNITS
-from orthotome.formats.reading import LARGEST_FILE_BYTES, FileError, FileModel, field_path, sentence
+from orthotome.formats.reading import (
+    LARGEST_FILE_BYTES,
+    TINY,
+    FileError,
+    FileModel,
+    field_path,
+    sentence,
+)
 from orthotome.formats.trial.campaign import Height, Kerf, Seconds, Speed, Text, ThicknessMm, Voltage
 
 MOST_ROWS = 20_000
@@ -38,8 +45,8 @@ COLUMNS = (
 MORE_COLUMNS = tuple(RowDetails.__dataclass_fields__)
 TEXTS = frozenset({"metal", "torch_set", "gas", "source", "shield_gas", "surface", "bed"})
 
-Pressure = Annotated[float, Field(gt=0, le=40_000, description="kPa, gauge")]
-Flow = Annotated[float, Field(gt=0, le=2000, description="l/min of free gas")]
+Pressure = Annotated[float, Field(ge=TINY, le=40_000, description="kPa, gauge")]
+Flow = Annotated[float, Field(ge=TINY, le=2000, description="l/min of free gas")]
 
 
 class RowDetailsFile(FileModel):

@@ -5,17 +5,17 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field, model_validator
 
 from orthotome.core.height import signal_path as core
-from orthotome.formats.reading import FileModel, read_json
+from orthotome.formats.reading import TINY, FileModel, read_json
 
-Ratio = Annotated[float, Field(gt=0, le=10_000, description="in / out; 1 is straight through")]
+Ratio = Annotated[float, Field(ge=TINY, le=10_000, description="in / out; 1 is straight through")]
 SetPoint = Annotated[float, Field(ge=20, le=400, description="V")]
-Slope = Annotated[float, Field(gt=0, le=60, description="true V per mm of height")]
+Slope = Annotated[float, Field(ge=TINY, le=60, description="true V per mm of height")]
 
 
 class ObservedFile(FileModel):
     """What was seen: both volts, or what the torch did."""
 
-    true_v: Annotated[float, Field(gt=0, le=1000, description="V at the source")] | None = None
+    true_v: Annotated[float, Field(ge=TINY, le=1000, description="V at the source")] | None = None
     screen_v: Annotated[float, Field(le=200_000, description="V on the screen")] | None = None
     behaviour: core.Torch | None = None
 
@@ -40,11 +40,11 @@ class SignalPathFile(FileModel):
     version: Literal[1]
     source_ratio: Ratio
     card_ratio: Ratio
-    multiplier: Annotated[float, Field(gt=0, le=100_000)]
+    multiplier: Annotated[float, Field(ge=TINY, le=100_000)]
     observed: ObservedFile | None = None
     set_point_v: SetPoint
     slope_v_per_mm: Slope
-    cut_height_mm: Annotated[float, Field(gt=0, le=40)] = core.TYPICAL_CUT_HEIGHT_MM
+    cut_height_mm: Annotated[float, Field(ge=TINY, le=40)] = core.TYPICAL_CUT_HEIGHT_MM
 
 
 class ExplanationFile(BaseModel):

@@ -11,7 +11,7 @@ from pydantic import Field, model_validator
 
 from orthotome.core.errors import TradeError
 from orthotome.core.stock.gauges import MM_PER_INCH
-from orthotome.formats.reading import FileModel
+from orthotome.formats.reading import TINY, FileModel
 from orthotome.formats.trial.campaign import Text
 
 Word = Annotated[str, Field(max_length=80, pattern=r"^[\x20-\x7e]*$")]
@@ -41,7 +41,7 @@ class OutputProfile(FileModel):
     speed_words: Literal["every_move", "on_change"] = "every_move"
     sets_height: bool = True  # writes Z words; else the height is set by hand
     stop_before_pierce: Word = ""
-    plunge_mm_min: Annotated[float, Field(gt=0, le=30_000, allow_inf_nan=False)] = (
+    plunge_mm_min: Annotated[float, Field(ge=TINY, le=30_000, allow_inf_nan=False)] = (
         1500.0  # pierce to cut height
     )
     arc_centres: Word = (

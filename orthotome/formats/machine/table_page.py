@@ -16,25 +16,25 @@ from orthotome.core.machine.motion import DelayOrigin
 from orthotome.core.ready.run_through import HeightControlKind, Starting, TouchOff
 from orthotome.formats.book.rows import Flow, Pressure
 from orthotome.formats.machine.profile import OutputProfile
-from orthotome.formats.reading import FileModel
+from orthotome.formats.reading import TINY, FileModel
 from orthotome.formats.trial.campaign import Seconds, Text
 
-Positive = Annotated[float, Field(gt=0, le=1_000_000)]
+Positive = Annotated[float, Field(ge=TINY, le=1_000_000)]
 
 
 class AirFile(FileModel):
     """What feeds the plasma source."""
 
     need_l_min: Flow | None = None
-    delivery_l_min: Annotated[float, Field(gt=0, le=100_000, description="l/min of free air")] | None = (
-        None
-    )
+    delivery_l_min: (
+        Annotated[float, Field(ge=TINY, le=100_000, description="l/min of free air")] | None
+    ) = None
     tank_l: Positive | None = None
     cut_out_kpa: Pressure | None = None
     cut_in_kpa: Pressure | None = None
     least_kpa: Pressure | None = None
     flowing_kpa: Pressure | None = None
-    hose_length_m: Annotated[float, Field(gt=0, le=1000)] | None = None
+    hose_length_m: Annotated[float, Field(ge=TINY, le=1000)] | None = None
     hose_bore_mm: Annotated[float, Field(ge=2, le=100)] | None = None
     dew_point_c: Annotated[float, Field(ge=-90, le=60)] | None = None
     coldest_c: Annotated[float, Field(ge=-60, le=60)] | None = None

@@ -6,7 +6,7 @@ from pydantic import BaseModel, Field
 
 from orthotome.core.edge.edges import Swirl
 from orthotome.core.torch import alignment as core
-from orthotome.formats.reading import FileModel, read_json
+from orthotome.formats.reading import TINY, FileModel, read_json
 
 Text = Annotated[str, Field(min_length=1, max_length=120)]
 MOST_READINGS = 400
@@ -18,7 +18,7 @@ class SlugReadingFile(FileModel):
     side: Literal["right", "left", "both"]
     heading_deg: Annotated[float, Field(ge=-360, le=720)]
     bevel_deg: Annotated[float, Field(ge=-45, le=45, description="deg, bottom out is positive")]
-    u_deg: Annotated[float, Field(gt=0, le=20)]
+    u_deg: Annotated[float, Field(ge=TINY, le=20)]
     piece: Annotated[int, Field(ge=0, le=10_000)] = 1
     method: Text | None = None
 
@@ -45,7 +45,7 @@ class SlugFile(FileModel):
     version: Literal[1]
     thickness_mm: Annotated[float, Field(ge=0.2, le=160)] | None = None
     swirl: Swirl = "clockwise"
-    target_deg: Annotated[float, Field(gt=0, le=20)] = 0.5
+    target_deg: Annotated[float, Field(ge=TINY, le=20)] = 0.5
     readings: Annotated[
         tuple[SlugReadingFile, ...], Field(min_length=1, max_length=MOST_READINGS, strict=False)
     ]

@@ -10,7 +10,7 @@ from orthotome.core.book.start_rows import StartValues
 from orthotome.core.edge.edges import Swirl
 from orthotome.core.setting import HEIGHT_RANGE_MM, SPEED_RANGE_MM_MIN
 from orthotome.core.trial import campaign as core
-from orthotome.formats.reading import FileModel, read_json
+from orthotome.formats.reading import TINY, FileModel, read_json
 
 MOST_CUTS = 2000
 MOST_HISTORY = 20
@@ -51,7 +51,7 @@ class StartFile(FileModel):
 class TargetFile(FileModel):
     """What counts as square."""
 
-    bevel_deg: Annotated[float, Field(gt=0, lt=45)]
+    bevel_deg: Annotated[float, Field(ge=TINY, lt=45)]
     sides: core.Sides = "good"
     dross_grade: Annotated[int, Field(ge=0, le=4)] = 1
     priority: core.Priority = "square_first"
@@ -87,7 +87,7 @@ class EdgeFile(FileModel):
     side: Literal["right", "left", "both"]
     heading_deg: Annotated[float, Field(ge=-360, le=720)]
     bevel_deg: BevelDeg
-    u_deg: Annotated[float, Field(gt=0, le=20)]
+    u_deg: Annotated[float, Field(ge=TINY, le=20)]
     method: Text = "angle_gauge"
 
 

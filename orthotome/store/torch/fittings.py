@@ -13,7 +13,16 @@ from sqlmodel import Session, col, select
 from orthotome.core.torch.fittings import PARTS, FittingKind, Part
 from orthotome.store import changes
 from orthotome.store.errors import NotFound, Refused
-from orthotome.store.tables import CutRow, CuttingTable, FittingRow, PlannedCut, TorchSetRow, Trial
+from orthotome.store.tables import (
+    CutRow,
+    CuttingTable,
+    FittingRow,
+    PlannedCut,
+    SignalPathRow,
+    SlugRow,
+    TorchSetRow,
+    Trial,
+)
 
 _PREFIX = {"parts": "p", "mount": "m", "plate": "s", "signal": "g"}
 
@@ -138,6 +147,14 @@ def take_back(session: Session, fitting_id: int) -> None:
     newer = select(FittingRow.id).where(
         FittingRow.table_id == row.table_id, FittingRow.kind == row.kind, col(FittingRow.id) > fitting_id
     )
+    older = select(FittingRow.id).where(
+        FittingRow.table_id == row.table_id,
+        FittingRow.kind == row.kind,
+        col(FittingRow.from_file).is_(False),
+        col(FittingRow.id) < fitting_id,
+    )
+    if row.from_file or session.exec(older).first() is None:
+        raise Refused("Nothing was fitted before it: fit what is there now instead.", "fitting_id")
     used = row.starts > row.starts_then or session.exec(newer).first() is not None
     if used or _cut_with(session, fitting_id):
         raise Refused("Something was cut with it since: fit what is there now instead.", "fitting_id")
@@ -148,12 +165,12 @@ def take_back(session: Session, fitting_id: int) -> None:
 
 
 def _cut_with(session: Session, fitting_id: int) -> bool:
-    """Whether any cut, logged or waiting, was made with it."""
+    """Whether any cut, logged or waiting, or any slug was made with it, or volts were read through it."""
     logged = (CutRow.parts_id, CutRow.mount_id, CutRow.plate_id, CutRow.signal_id)
     waiting = (PlannedCut.parts_id, PlannedCut.mount_id, PlannedCut.signal_id)
     return any(
         session.exec(select(column).where(col(column) == fitting_id)).first() is not None
-        for column in (*logged, *waiting)
+        for column in (*logged, *waiting, SlugRow.mount_id, SignalPathRow.fitting_id)
     )
 
 

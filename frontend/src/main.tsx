@@ -36,7 +36,10 @@ const KerfVariantsPage = lazy(async () => ({
 const queries = new QueryClient({
   defaultOptions: {
     // A refusal is an answer; only a server that is gone is asked again.
+    // A server on this machine, or on the shop's network, is asked whatever the browser thinks of "online".
+    mutations: { networkMode: 'always' },
     queries: {
+      networkMode: 'always',
       retry: (times, error) => times < 2 && (!(error instanceof Refusal) || error.status === 0),
       staleTime: 1000,
     },

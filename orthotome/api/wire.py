@@ -12,6 +12,10 @@ Key = Annotated[str, Field(min_length=1, max_length=80)]
 Id = Annotated[int, Field(ge=1, le=2**31)]
 
 
+Version = Annotated[int, Field(ge=0, le=2**31)]
+"""Of a record that two screens may change: what was read of it, so that nothing unseen is overwritten."""
+
+
 class Problem(BaseModel):
     """problem+json."""
 

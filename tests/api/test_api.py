@@ -218,7 +218,7 @@ class Guarded(Api):
 
     def test_half_typed_log_is_kept_until_the_cut_is_logged(self) -> None:
         path = f"/api/trials/{JUST_OPENED}/draft"
-        self.assertEqual(self.client.put(path, json={"body": "half"}).status_code, 204)
+        self.assertEqual(self.client.put(path, json={"body": "half"}).status_code, 200)
         self.assertEqual(self.get(f"/trials/{JUST_OPENED}/draft")["body"], "half")
         self.client.post(f"/api/trials/{JUST_OPENED}/cuts", json=CUT)
         self.assertIsNone(self.get(f"/trials/{JUST_OPENED}/draft")["body"])

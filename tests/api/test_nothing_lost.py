@@ -85,5 +85,54 @@ class NumbersOnce(OfTheShop):
         self.assertEqual(len(set(numbers)), len(numbers))
 
 
+class TwoScreens(OfTheShop):
+    """What the second screen did not see is not overwritten: it is told so in words, and by whom."""
+
+    def as_(self, name: str) -> dict[str, str]:
+        return {"orthotome-person": name}
+
+    def test_a_tables_page_refuses_what_was_changed_since_it_was_read_and_nothing_else(self) -> None:
+        path = "/api/tables/1/settings"
+        version = self.client.get(path).json()["version"]
+        profile = {**self.client.get("/api/profiles").json()[0], "name": "of Ash"}
+        first = {"settings": {"profile": profile}, "version": version}
+        self.assertEqual(self.client.patch(path, json=first, headers=self.as_("Ash")).status_code, 200)
+        mine = {"settings": {"profile": {**profile, "name": "of Wren"}}, "version": version}
+        self.assertIn("by Ash", self.said(409, self.client.patch(path, json=mine)))
+        other = {"settings": {"hour_cost": 50.0}, "version": version}
+        changed = self.client.patch(path, json=other)
+        self.assertEqual(changed.status_code, 200)
+        self.assertEqual(changed.json()["settings"]["profile"]["name"], "of Ash")
+        again = {**mine, "version": changed.json()["version"]}
+        self.assertEqual(self.client.patch(path, json=again).status_code, 200)
+
+    def test_a_note_of_a_set_and_new_parts_are_not_noted_over_anothers(self) -> None:
+        asked = "/api/choose?metal=mild_steel&thickness_mm=6&table_id=1"
+        option = next(o for o in self.client.get(asked).json()["options"] if o["torch_set_id"] == 1)
+        path = "/api/torch-sets/1/note"
+        ash = {**option["written"], "source": "of Ash"}
+        self.assertEqual(self.client.put(path, json=ash, headers=self.as_("Ash")).status_code, 200)
+        wren = {**option["written"], "source": "of Wren"}
+        self.assertIn("by Ash", self.said(409, self.client.put(path, json=wren)))
+        seen = self.client.get("/api/tables").json()[0]
+        parts = {"kind": "parts", "instead_of": seen["parts"]["id"]}
+        path = f"/api/tables/{seen['id']}/fittings"
+        self.assertEqual(self.client.post(path, json=parts, headers=self.as_("Ash")).status_code, 201)
+        self.assertIn("by Ash", self.said(409, self.client.post(path, json=parts)))
+
+    def test_half_typed_logs_of_two_screens_are_both_kept(self) -> None:
+        trial = f"/api/trials/{HALF_WAY}"
+        ash = {"body": '{"key": "a"}', "key": "a", "version": 0}
+        kept = self.client.put(f"{trial}/draft", json=ash, headers=self.as_("Ash"))
+        self.assertEqual(kept.json()["version"], 1)
+        wren = {"body": '{"key": "w"}', "key": "w", "version": 0}
+        self.assertIn("of Ash", self.said(409, self.client.put(f"{trial}/draft", json=wren)))
+        # Wren's own, saved as a cut, does not take the half-typed log of Ash away.
+        self.assertEqual(self.client.post(f"{trial}/cuts", json={**CUT, "key": "w"}).status_code, 201)
+        self.assertEqual(self.client.get(f"{trial}/draft").json()["body"], ash["body"])
+        self.client.post(f"{trial}/cuts", json={**CUT, "key": "a"})
+        self.assertIsNone(self.client.get(f"{trial}/draft").json()["body"])
+
+
 if __name__ == "__main__":
     unittest.main()

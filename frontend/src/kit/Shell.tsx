@@ -8,6 +8,7 @@ import { useEffect, useState } from 'react';
 import { NavLink, Outlet, useNavigate } from 'react-router';
 import { answered, api } from './client';
 import { Icon } from './icons';
+import { OutboxBar } from './OutboxBar';
 import { shopQuery } from './queries';
 import { useSettings } from './settings';
 import styles from './shell.module.css';
@@ -130,6 +131,7 @@ export function Shell() {
         </span>
       </header>
       <div className={styles.page}>
+        <OutboxBar />
         <Outlet />
       </div>
       <Dialog open={asked} onClose={() => setAsked(false)} aria-labelledby="shortcuts">

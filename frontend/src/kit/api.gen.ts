@@ -1276,7 +1276,7 @@ export interface paths {
         get: operations["get_draft"];
         /**
          * Save Draft
-         * @description Keep a half-typed log.
+         * @description Keep a half-typed log; refused where another screen keeps one that was not seen.
          */
         put: operations["save_draft"];
         post?: never;
@@ -1320,6 +1320,8 @@ export interface paths {
         /**
          * Get Revision
          * @description How often the trial has changed.
+         *
+         *     Every screen asks this every two seconds: it is read once after each change, and answered from memory.
          */
         get: operations["get_revision"];
         put?: never;
@@ -2599,6 +2601,16 @@ export interface components {
             body: string | null;
             /** Saved At */
             saved_at: string | null;
+            /**
+             * Saved By
+             * @default
+             */
+            saved_by: string;
+            /**
+             * Version
+             * @default 0
+             */
+            version: number;
         };
         /**
          * DraftBody
@@ -2607,6 +2619,13 @@ export interface components {
         DraftBody: {
             /** Body */
             body: string;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /** Version */
+            version?: number | null;
         };
         /**
          * Dross
@@ -2926,6 +2945,8 @@ export interface components {
              * @default 0
              */
             starts: number;
+            /** Instead Of */
+            instead_of?: number | null;
         };
         /**
          * FittingAnswer
@@ -4331,6 +4352,8 @@ export interface components {
              * @default
              */
             source: string;
+            /** Version */
+            version?: number | null;
             /** Id */
             id: number;
             /** Torch Set Id */
@@ -4375,6 +4398,8 @@ export interface components {
              * @default
              */
             source: string;
+            /** Version */
+            version?: number | null;
         };
         /**
          * Setting
@@ -4398,6 +4423,8 @@ export interface components {
             /** Bed */
             bed: string;
             settings: components["schemas"]["TablePage"];
+            /** Version */
+            version: number;
             /** Axes In Words */
             axes_in_words: string | null;
             /** Mirrors */
@@ -4411,6 +4438,8 @@ export interface components {
             /** Bed */
             bed?: ("water" | "downdraft" | "open") | null;
             settings: components["schemas"]["TablePage"];
+            /** Version */
+            version?: number | null;
         };
         /**
          * ShopAnswer
@@ -11549,11 +11578,13 @@ export interface operations {
         };
         responses: {
             /** @description Successful Response */
-            204: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["DraftAnswer"];
+                };
             };
             /** @description Bad Request */
             400: {

@@ -1,9 +1,10 @@
 import Dialog from '@mui/material/Dialog';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { answered, api, type Bench } from '../kit/client';
+import { answered, api, Refusal, type Bench, type Schema } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { NumberField } from '../kit/NumberField';
+import { keepToSend } from '../kit/outbox';
 import { revisionQuery } from '../kit/queries';
 import { showSpeed, type ShopUnits } from '../kit/units';
 import styles from './log.module.css';
@@ -29,22 +30,28 @@ export function LadderSheet({
   const queries = useQueryClient();
   const save = useMutation({
     // All in one change: after a failure none is logged, and none twice.
-    mutationFn: () =>
+    mutationFn: (body: Schema['LadderRequest']) =>
       answered(
         api.POST('/api/trials/{trial_id}/ladder', {
           params: { path: { trial_id: bench.trial.id } },
-          body: {
-            key,
-            strips: Object.entries(seen).map(([i, answer]) => ({
-              slot: Number(i) + 1,
-              answer,
-              arc_voltage_v: volts[Number(i)] ?? null,
-            })),
-          },
+          body,
         }),
       ),
     onSuccess: onClose,
+    onError: (error, body) => {
+      if (!(error instanceof Refusal) || error.status !== 0) return;
+      keepToSend({ of: 'ladder', key, trialId: bench.trial.id, body });
+      onClose();
+    },
     onSettled: () => queries.invalidateQueries({ queryKey: revisionQuery(bench.trial.id).queryKey }),
+  });
+  const looks = (): Schema['LadderRequest'] => ({
+    key,
+    strips: Object.entries(seen).map(([i, answer]) => ({
+      slot: Number(i) + 1,
+      answer,
+      arc_voltage_v: volts[Number(i)] ?? null,
+    })),
   });
   return (
     <Dialog open fullScreen onClose={onClose} aria-labelledby="ladder-title" transitionDuration={0}>
@@ -97,7 +104,7 @@ export function LadderSheet({
             type="button"
             className={styles.save}
             disabled={Object.keys(seen).length === 0 || unseen.length > 0 || save.isPending}
-            onClick={() => save.mutate()}
+            onClick={() => save.mutate(looks())}
           >
             Save the strips
           </button>

@@ -142,6 +142,7 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
         {save.conflict && (
           <Conflict theirs={save.conflict} log={log} onTheirs={onClose} onMine={save.saveOver} />
         )}
+        {save.elsewhere && <Notice kind="note">{save.elsewhere}</Notice>}
         {save.refused && !save.conflict && <Notice kind="refusal">{save.refused}</Notice>}
         <footer>
           <span>{missingText(log, reading)}</span>

@@ -48,7 +48,8 @@ export async function throwAway(trialId: number): Promise<() => Promise<void>> {
     const body = here ?? there.body;
     if (!body) return;
     localStorage.setItem(localKey(trialId), body);
-    await api.PUT('/api/trials/{trial_id}/draft', { params: { path }, body: { body } });
+    const { key } = JSON.parse(body) as { key?: string };
+    await api.PUT('/api/trials/{trial_id}/draft', { params: { path }, body: { body, key: key ?? '' } });
   };
 }
 

@@ -1,13 +1,27 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { answered, api, Refusal, type Bench, type Cut } from '../kit/client';
+import { answered, api, Refusal, type Bench, type Cut, type Schema } from '../kit/client';
 import { refusalText } from '../kit/Notice';
+import { keepToSend } from '../kit/outbox';
 import { revisionQuery } from '../kit/queries';
 import { useSay } from '../kit/undo';
 import { anythingTyped, changesOf, requestOf, type Correction, type Log } from './log';
 import { draftKey, keepHere } from './openLog';
 
 const PAUSE_MS = 350;
+
+const keepThere = (trialId: number, log: Log, version: number) =>
+  answered(
+    api.PUT('/api/trials/{trial_id}/draft', {
+      params: { path: { trial_id: trialId } },
+      body: { body: JSON.stringify(log), key: log.key, version },
+    }),
+  );
+
+const drop = (trialId: number) =>
+  api
+    .DELETE('/api/trials/{trial_id}/draft', { params: { path: { trial_id: trialId } } })
+    .catch(() => null);
 
 /** Keeps the half-typed log on the server as it grows, and saves it as a cut, or as a correction. */
 export function useSaveLog(bench: Bench, log: Log, setLog: (log: Log) => void, onSaved: () => void) {
@@ -17,24 +31,32 @@ export function useSaveLog(bench: Bench, log: Log, setLog: (log: Log) => void, o
   const [conflict, setConflict] = useState<Cut | null>(null);
   const path = { trial_id: trial.id };
   const kept = useRef(anythingTyped(log)); // whether the server keeps any of it
+  // What of it the server has: another screen's is never overwritten unseen.
+  const version = useRef(queries.getQueryData<Schema['DraftAnswer']>(draftKey(trial.id))?.version ?? 0);
+  const sending = useRef<Promise<unknown>>(Promise.resolve());
+  const [elsewhere, setElsewhere] = useState<string | null>(null);
 
   useEffect(() => {
     if (log.cutId !== null) return;
     const timer = setTimeout(() => {
       if (!anythingTyped(log)) {
-        if (kept.current)
-          void api.DELETE('/api/trials/{trial_id}/draft', { params: { path: { trial_id: trial.id } } });
+        if (kept.current) sending.current = sending.current.then(() => drop(trial.id));
         kept.current = false;
+        version.current = 0;
         return;
       }
       kept.current = true;
-      // What cannot reach the server is still kept on this screen.
-      void api
-        .PUT('/api/trials/{trial_id}/draft', {
-          params: { path: { trial_id: trial.id } },
-          body: { body: JSON.stringify(log) },
-        })
-        .catch(() => undefined);
+      const put = async () => {
+        try {
+          const done = await keepThere(trial.id, log, version.current);
+          version.current = done.version;
+          setElsewhere(null);
+        } catch (failed) {
+          // What cannot reach the server is still kept on this screen.
+          if (failed instanceof Refusal && failed.status === 409) setElsewhere(failed.message);
+        }
+      };
+      sending.current = sending.current.then(put);
     }, PAUSE_MS);
     return () => clearTimeout(timer);
   }, [log, trial.id]);
@@ -46,6 +68,12 @@ export function useSaveLog(bench: Bench, log: Log, setLog: (log: Log) => void, o
         body: { version: cut.version, out: true },
       }),
     ).then(() => queries.invalidateQueries({ queryKey: revisionQuery(trial.id).queryKey }));
+  };
+
+  const done = (text: string, undo?: () => void) => {
+    if (log.cutId === null) keepHere(trial.id, null);
+    say({ text, undo });
+    onSaved();
   };
 
   const saved = useMutation({
@@ -62,17 +90,18 @@ export function useSaveLog(bench: Bench, log: Log, setLog: (log: Log) => void, o
       );
     },
     onSuccess: async (cut) => {
-      if (log.cutId === null) keepHere(trial.id, null);
-      say({
-        text: `Cut ${cut.number} is saved.`,
-        undo: log.cutId === null ? () => strike(cut) : undefined,
-      });
-      onSaved();
-      queries.setQueryData(draftKey(trial.id), { body: null, saved_at: null });
+      done(`Cut ${cut.number} is saved.`, log.cutId === null ? () => strike(cut) : undefined);
+      await queries.invalidateQueries({ queryKey: draftKey(trial.id) });
       await queries.invalidateQueries({ queryKey: revisionQuery(trial.id).queryKey });
       await queries.invalidateQueries({ queryKey: ['tables'] });
     },
     onError: async (error) => {
+      if (error instanceof Refusal && error.status === 0 && log.cutId === null) {
+        const body = { ...requestOf(log), key: log.key };
+        keepToSend({ of: 'cut', key: log.key, trialId: trial.id, body });
+        done('Kept on this screen: it is sent as soon as Orthotome answers.');
+        return;
+      }
       if (!(error instanceof Refusal) || error.status !== 409 || log.cutId === null) return;
       const now = await answered(api.GET('/api/trials/{trial_id}/bench', { params: { path } }));
       setConflict(now.cuts.find((c) => c.id === log.cutId) ?? null);
@@ -89,6 +118,7 @@ export function useSaveLog(bench: Bench, log: Log, setLog: (log: Log) => void, o
     },
     saving: saved.isPending,
     refused: saved.isError ? refusalText(saved.error) : null,
+    elsewhere,
     conflict,
   };
 }

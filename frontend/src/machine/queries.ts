@@ -36,13 +36,14 @@ export function useChange(page: Page): { change: Change; error: unknown } {
   const queries = useQueryClient();
   const say = useSay();
   const sent = useMutation({
-    mutationFn: (c: { settings: Partial<Settings>; bed?: Page['bed'] }) =>
+    mutationFn: (c: { settings: Partial<Settings>; bed?: Page['bed']; version?: number }) =>
       answered(
         api.PATCH('/api/tables/{table_id}/settings', {
           params: { path: { table_id: page.table_id } },
           body: {
             settings: c.settings as Settings,
             bed: (c.bed as 'water' | 'downdraft' | 'open' | undefined) ?? null,
+            version: c.version ?? page.version,
           },
         }),
       ),
@@ -50,16 +51,18 @@ export function useChange(page: Page): { change: Change; error: unknown } {
       queries.setQueryData(settingsQuery(page.table_id).queryKey, changed);
       return queries.invalidateQueries({ queryKey: ['readiness'] });
     },
+    // Changed elsewhere meanwhile: what it says now is shown beside the refusal.
+    onError: () => queries.invalidateQueries({ queryKey: settingsQuery(page.table_id).queryKey }),
   });
   const before = page;
   const change: Change = (settings, bed) => {
     const names = Object.keys(settings) as (keyof Settings)[];
     const was = Object.fromEntries(names.map((n) => [n, before.settings[n] ?? null]));
     sent.mutate(bed ? { settings, bed } : { settings }, {
-      onSuccess: () =>
+      onSuccess: ({ version }) =>
         say({
           text: 'Kept with the table.',
-          undo: () => sent.mutate({ settings: was, ...(bed ? { bed: before.bed } : {}) }),
+          undo: () => sent.mutate({ settings: was, ...(bed ? { bed: before.bed } : {}), version }),
         }),
     });
   };

@@ -4,6 +4,7 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
 import { answered, api, type Schema, type Table } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { torchSetsQuery } from '../kit/queries';
@@ -17,6 +18,8 @@ type Fit = Schema['FitRequest'];
 export function FittedDialog({ table, onClose }: { table: Table; onClose: () => void }) {
   const sets = useQuery(torchSetsQuery);
   const queries = useQueryClient();
+  // What this dialog showed: not what a screen beside it has noted meanwhile.
+  const [seen] = useState({ parts: table.parts.id, mount: table.mount.id });
   const say = useSay();
   const takeBack = (id: number) =>
     void answered(
@@ -41,6 +44,7 @@ export function FittedDialog({ table, onClose }: { table: Table; onClose: () => 
     part: 'set',
     torch_set_id,
     starts: 0,
+    instead_of: seen.parts,
   });
   const others = sets.data?.filter((s) => s.id !== table.torch_set?.id) ?? [];
   const since = new Date(table.parts.fitted_at).toLocaleDateString([], { dateStyle: 'medium' });
@@ -74,7 +78,13 @@ export function FittedDialog({ table, onClose }: { table: Table; onClose: () => 
             disabled={fit.isPending}
             onClick={() =>
               fit.mutate({
-                body: { kind: 'mount', part: 'set', torch_set_id: null, starts: 0 },
+                body: {
+                  kind: 'mount',
+                  part: 'set',
+                  torch_set_id: null,
+                  starts: 0,
+                  instead_of: seen.mount,
+                },
                 said: 'Torch re-seated: its lean is learned anew.',
               })
             }

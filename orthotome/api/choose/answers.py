@@ -12,8 +12,8 @@ if TYPE_CHECKING:
     pass
 
 
-def option(found: Option, fitted: TorchSetRow, metal: str) -> models.ChooseOption:
-    """A process judged for a job."""
+def option(found: Option, fitted: TorchSetRow, metal: str, note_version: int) -> models.ChooseOption:
+    """A process judged for a job; ``note_version`` is that of what is written down of it."""
     assert fitted.id is not None
     process, look = found.process, found.look
     look_from = process.claim_source or "claimed, source not noted"
@@ -47,13 +47,13 @@ def option(found: Option, fitted: TorchSetRow, metal: str) -> models.ChooseOptio
         gas_l_per_m=found.gas_l_per_m,
         notes=list(found.notes),
         example=fitted.example,
-        written=_written(found.process, metal),
+        written=_written(found.process, metal, note_version),
         parts_cost=process.parts_cost,
         parts_starts=process.parts_starts,
     )
 
 
-def _written(process: Process, metal: str) -> models.SetNoteRequest:
+def _written(process: Process, metal: str, version: int) -> models.SetNoteRequest:
     return models.SetNoteRequest(
         metal=metal,
         gas=process.gas,
@@ -61,4 +61,5 @@ def _written(process: Process, metal: str) -> models.SetNoteRequest:
         **vars(process.capability),
         **vars(process.claim),
         source=process.claim_source,
+        version=version,
     )

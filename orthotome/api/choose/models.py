@@ -5,7 +5,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from orthotome.api.book.models import Length
-from orthotome.api.wire import Id
+from orthotome.api.wire import Id, Version
 from orthotome.formats.reading import TINY, FileModel
 from orthotome.formats.trial.campaign import Text, ThicknessMm
 
@@ -26,6 +26,7 @@ class SetNoteRequest(FileModel):
     colour: Annotated[str, Field(max_length=40)] | None = None
     rounding: Annotated[str, Field(max_length=40)] | None = None
     source: Annotated[str, Field(max_length=200)] = ""
+    version: Version | None = None  # of what stood there when it was read, 0: nothing
 
 
 class ChooseQuery(BaseModel):

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field, model_validator
 
-from orthotome.api.wire import Id, Key
+from orthotome.api.wire import Id, Key, Version
 from orthotome.core.trial import campaign as core
 from orthotome.core.trial.advice import Verdict
 from orthotome.formats.reading import FileModel
@@ -157,6 +157,8 @@ class DraftBody(FileModel):
     """A half-typed log, as the screen keeps it."""
 
     body: Annotated[str, Field(max_length=20_000)]
+    key: Annotated[str, Field(max_length=80)] = ""  # of the cut that it will be
+    version: Version | None = None  # that it grew from, 0: none; left out, it is kept whatever was there
 
 
 class DraftAnswer(BaseModel):
@@ -164,3 +166,5 @@ class DraftAnswer(BaseModel):
 
     body: str | None
     saved_at: datetime | None
+    saved_by: str = ""
+    version: int = 0

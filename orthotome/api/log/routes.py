@@ -22,6 +22,7 @@ from orthotome.store.bench import campaigns
 from orthotome.store.log import cuts, drafts
 from orthotome.store.machine import pages
 from orthotome.store.shop import shop
+from orthotome.store.tables import LogDraft
 from orthotome.store.trial import trials
 
 router = APIRouter(tags=["log"])
@@ -113,14 +114,20 @@ def get_draft(trial_id: Id, session: Reading) -> models.DraftAnswer:
     found = drafts.draft(session, trial_id)
     if found is None:
         return models.DraftAnswer(body=None, saved_at=None)
-    return models.DraftAnswer(body=found.body, saved_at=found.saved_at)
+    return _draft(found)
 
 
-@router.put("/trials/{trial_id}/draft", status_code=204)
-def save_draft(trial_id: Id, request: models.DraftBody, database: Store) -> None:
-    """Keep a half-typed log."""
+@router.put("/trials/{trial_id}/draft")
+def save_draft(trial_id: Id, request: models.DraftBody, database: Store) -> models.DraftAnswer:
+    """Keep a half-typed log; refused where another screen keeps one that was not seen."""
     with database.write() as session:
-        drafts.save_draft(session, trial_id, request.body)
+        return _draft(
+            drafts.save_draft(session, trial_id, request.body, key=request.key, version=request.version)
+        )
+
+
+def _draft(row: LogDraft) -> models.DraftAnswer:
+    return models.DraftAnswer.model_validate(row, from_attributes=True)
 
 
 @router.delete("/trials/{trial_id}/draft", status_code=204)

@@ -23,6 +23,7 @@ def settings(row: CuttingTable) -> models.SettingsAnswer:
         name=row.name,
         bed=row.bed,
         settings=written,
+        version=row.version,
         axes_in_words=axes.in_words if axes else None,
         mirrors=axes.mirrors if axes else None,
     )

@@ -5,6 +5,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from orthotome.api.wire import Version
 from orthotome.core.machine.axis_map import Direction
 from orthotome.core.ready.run_through import Bed
 from orthotome.formats.book.rows import Flow, Pressure
@@ -19,6 +20,7 @@ class SettingsChange(FileModel):
 
     bed: Bed | None = None
     settings: TablePage
+    version: Version | None = None  # of the page as the screen read it; left out, it is not asked about
 
 
 class SettingsAnswer(BaseModel):
@@ -28,6 +30,7 @@ class SettingsAnswer(BaseModel):
     name: str
     bed: str
     settings: TablePage
+    version: int
     axes_in_words: str | None
     mirrors: bool | None
 

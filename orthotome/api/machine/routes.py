@@ -38,7 +38,7 @@ def change_settings(
     """Change what is given of a table's page; a null takes it back to "not known"."""
     changed = request.settings.model_dump(mode="json", exclude_unset=True)
     with database.write() as session:
-        pages.change_settings(session, table_id, changed, request.bed)
+        pages.change_settings(session, table_id, changed, request.bed, request.version)
         return answers.settings(shop.table(session, table_id))
 
 

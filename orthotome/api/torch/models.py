@@ -52,6 +52,7 @@ class FitRequest(FileModel):
     part: Part = "set"
     torch_set_id: Id | None = None
     starts: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    instead_of: Id | None = None  # what the screen showed as fitted
 
 
 class FittingAnswer(BaseModel):

@@ -9,6 +9,7 @@ from orthotome.core.edge.edges import Swirl, good_side, heading_that_faces
 from orthotome.core.edge.measuring import angle_gauge_u_deg
 from orthotome.core.torch import alignment
 from orthotome.core.trial.campaign import TorchSet
+from orthotome.store import changes
 from orthotome.store.errors import Refused
 from orthotome.store.torch import fittings, mounts, sets
 
@@ -26,6 +27,7 @@ def fit(table_id: Id, request: models.FitRequest, database: Store) -> models.Fit
             part=request.part,
             torch_set_id=request.torch_set_id,
             starts=request.starts,
+            instead_of=request.instead_of,
         )
         return answers.fitting(row)
 
@@ -51,6 +53,8 @@ def cost_set(
     """What one set of parts costs, and how many starts it lasts here."""
     with database.write() as session:
         found = sets.torch_set(session, torch_set_id)
+        was = {"parts_cost": found.parts_cost, "parts_starts": found.parts_starts}
+        changes.note(session, "cost changed", "torch_set", torch_set_id, was)
         found.parts_cost, found.parts_starts = request.parts_cost, request.parts_starts
         session.add(found)
         session.flush()

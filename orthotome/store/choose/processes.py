@@ -9,8 +9,10 @@ from orthotome.core.choose.capability import Capability
 from orthotome.core.choose.choosing import Look, Measured, Process
 from orthotome.core.edge.edges import good_side
 from orthotome.core.stock.metals import metal_named
+from orthotome.store import changes
 from orthotome.store.book import recipes
 from orthotome.store.book import rows as book
+from orthotome.store.errors import ChangedMeanwhile
 from orthotome.store.log import cuts
 from orthotome.store.tables import SetNote, TorchSetRow, Trial
 from orthotome.store.torch import sets
@@ -61,8 +63,17 @@ def processes(session: Session, metal: str, thickness_mm: float) -> list[Process
     return found
 
 
-def note(session: Session, given: SetNote) -> SetNote:
-    """Write down what a set can do and what is claimed of it, in place of what stood there."""
+def note_versions(session: Session, metal: str) -> dict[tuple[int, str, str], int]:
+    """The version of each note of a metal, by set and gases."""
+    found = session.exec(select(SetNote).where(SetNote.metal == metal_named(metal).cuts_as))
+    return {(n.torch_set_id, n.gas, n.shield_gas): n.version for n in found}
+
+
+def note(session: Session, given: SetNote, version: int | None = None) -> SetNote:
+    """Write down what a set can do and what is claimed of it, in place of what stood there.
+
+    Raises ChangedMeanwhile where that is another than ``version``, 0 being "nothing".
+    """
     Capability(**{b: getattr(given, b) for b in _BOUNDS})  # its order is checked there
     sets.torch_set(session, given.torch_set_id)
     query = select(SetNote).where(
@@ -72,9 +83,22 @@ def note(session: Session, given: SetNote) -> SetNote:
         SetNote.shield_gas == given.shield_gas,
     )
     kept = session.exec(query).first()
+    if version is not None and version != (kept.version if kept else 0):
+        by = changes.last_by(session, "set_note", kept.id or 0) if kept else ""
+        raise ChangedMeanwhile(
+            f"This was written down on another screen{f' by {by}' if by else ''} since you opened it. Nothing was "
+            "overwritten: look at what it says now.",
+            "version",
+        )
     if kept is None:
         kept = given
+        session.add(kept)
+        session.flush()
+        changes.note(session, "written down", "set_note", kept.id)
     else:
+        was = {name: getattr(kept, name) for name in (*_BOUNDS, *_CLAIMS, "source")}
+        changes.note(session, "written anew", "set_note", kept.id, was)
+        kept.version += 1
         for name in (*_BOUNDS, *_CLAIMS, "source"):
             setattr(kept, name, getattr(given, name))
         kept.example = False

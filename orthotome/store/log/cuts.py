@@ -6,14 +6,15 @@ from dataclasses import asdict, dataclass
 from typing import Any, Literal
 
 from sqlalchemy import func
-from sqlmodel import Session, col, delete, select
+from sqlmodel import Session, col, select
 
 from orthotome.core.log.correction import Correction
 from orthotome.core.torch.fittings import KINDS
 from orthotome.core.trial.campaign import Cut, Dross, DrossKind, EdgeReading, Series
 from orthotome.store import changes
 from orthotome.store.errors import ChangedMeanwhile, NotFound
-from orthotome.store.tables import CutRow, DrossRow, EdgeRow, FittingRow, LogDraft, PlannedCut, Trial
+from orthotome.store.log import drafts
+from orthotome.store.tables import CutRow, DrossRow, EdgeRow, FittingRow, PlannedCut, Trial
 from orthotome.store.torch import fittings
 from orthotome.store.trial import trials
 
@@ -70,7 +71,7 @@ def log_cut(
     session.add(row)
     session.flush()
     _write_readings(session, row, cut.edges, cut.dross)
-    session.exec(delete(LogDraft).where(col(LogDraft.trial_id) == trial_id))
+    drafts.drop_draft(session, trial_id, key)
     trials.touch(session, found)
     return row
 

@@ -80,5 +80,7 @@ class LogDraft(SQLModel, table=True):
 
     trial_id: int = Field(primary_key=True, foreign_key="trial.id")
     body: str
+    key: str = ""  # of the cut that it will be
     saved_at: datetime = Field(default_factory=now)
+    saved_by: str = ""
     version: int = 1

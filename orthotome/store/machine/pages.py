@@ -11,9 +11,9 @@ from orthotome.core.trial.opening import Table
 from orthotome.formats.machine.table_page import TablePage
 from orthotome.formats.reading import read_json
 from orthotome.store import changes
-from orthotome.store.errors import NotFound
+from orthotome.store.errors import ChangedMeanwhile, NotFound
 from orthotome.store.shop import shop
-from orthotome.store.tables import CuttingTable, TableFact
+from orthotome.store.tables import ChangeRow, CuttingTable, TableFact
 
 
 def settings(table: CuttingTable) -> TablePage:
@@ -29,28 +29,49 @@ def for_trial(session: Session, table_id: int) -> Table:
 
 
 def change_settings(
-    session: Session, table_id: int, changed: dict[str, Any], bed: str | None
+    session: Session,
+    table_id: int,
+    changed: dict[str, Any],
+    bed: str | None,
+    version: int | None = None,
 ) -> TablePage:
     """Change what is given, leave the rest: two screens that change other things do not collide.
 
-    Raises FileError naming the field where the whole no longer holds together.
+    Raises ChangedMeanwhile where what is given was changed since ``version`` of the page was read, and
+    FileError naming the field where the whole no longer holds together.
     """
     table = shop.table(session, table_id)
+    if version is not None:
+        _check_unchanged(session, table, {*changed, *({"bed"} if bed else ())}, version)
     kept = json.loads(table.settings)
     air = {**kept.get("air", {}), **changed.get("air", {})}
     axes = {"x_runs", "y_runs"} & changed.keys()
     unproved = {"axes_proved": False} if axes and "axes_proved" not in changed else {}
     together = {**kept, **changed, **unproved, "air": air}
     file = read_json(TablePage, json.dumps(together))
-    was = {name: kept.get(name) for name in changed}
-    changes.note(
-        session, "page changed", "cutting_table", table_id, was | ({"bed": table.bed} if bed else {})
-    )
+    was = {name: kept.get(name) for name in changed} | ({"bed": table.bed} if bed else {})
+    changes.note(session, "page changed", "cutting_table", table_id, was | {"version": table.version})
+    table.version += 1
     table.settings = file.model_dump_json(exclude_none=True)
     table.bed = bed or table.bed
     session.add(table)
     session.flush()
     return file
+
+
+def _check_unchanged(session: Session, table: CuttingTable, names: set[str], version: int) -> None:
+    query = select(ChangeRow).where(
+        ChangeRow.of == "cutting_table", ChangeRow.of_id == table.id, ChangeRow.act == "page changed"
+    )
+    for change in session.exec(query.order_by(col(ChangeRow.id).desc()).limit(table.version - version)):
+        before = json.loads(change.before)
+        if before.get("version", 0) >= version and names & before.keys():
+            by = f" by {change.by}" if change.by else ""
+            raise ChangedMeanwhile(
+                f"That was changed on another screen{by} since this one read it. Nothing was overwritten: "
+                "look at what it says now, then change it if it is still wrong.",
+                "version",
+            )
 
 
 def facts(session: Session, table_id: int) -> Sequence[TableFact]:

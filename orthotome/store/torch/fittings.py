@@ -12,7 +12,7 @@ from sqlmodel import Session, col, select
 
 from orthotome.core.torch.fittings import PARTS, FittingKind, Part
 from orthotome.store import changes
-from orthotome.store.errors import NotFound, Refused
+from orthotome.store.errors import ChangedMeanwhile, NotFound, Refused
 from orthotome.store.tables import (
     CutRow,
     CuttingTable,
@@ -74,12 +74,18 @@ def fit(
     torch_set_id: int | None = None,
     starts: int = 0,
     arc_on_s: float = 0.0,
+    instead_of: int | None = None,
 ) -> FittingRow:
-    """Fit something on a table; it may have starts behind it. A part changed singly keeps the set."""
+    """Fit something on a table; it may have starts behind it. A part changed singly keeps the set.
+
+    Raises ChangedMeanwhile where something else than ``instead_of`` was fitted by now.
+    """
     if session.get(CuttingTable, table_id) is None:
         raise NotFound("There is no such table.", "table_id")
     if torch_set_id is not None and session.get(TorchSetRow, torch_set_id) is None:
         raise NotFound("There is no such torch set.", "torch_set_id")
+    if instead_of is not None:
+        _check_still_fitted(session, table_id, kind, instead_of)
     if part != "set" and kind != "parts":
         raise Refused("Only torch parts are changed singly.", "part")
     if kind == "parts" and torch_set_id is None:
@@ -96,6 +102,17 @@ def fit(
     changes.note(session, f"fitted {kind}", "fitting", row.id)
     judge_anew(session, table_id)
     return row
+
+
+def _check_still_fitted(session: Session, table_id: int, kind: FittingKind, seen: int) -> None:
+    there = getattr(fitted(session, table_id), kind)
+    if there is not None and there.id != seen:
+        by = f" by {there.fitted_by}" if there.fitted_by else ""
+        raise ChangedMeanwhile(
+            f"That was noted on another screen{by} meanwhile. Nothing was noted twice: look at what is fitted "
+            "now.",
+            "instead_of",
+        )
 
 
 def begin_table(session: Session, table_id: int, torch_set_id: int | None) -> None:

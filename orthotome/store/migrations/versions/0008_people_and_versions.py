@@ -38,5 +38,8 @@ def upgrade() -> None:
     for name in ("cutting_table", "set_note", "log_draft"):
         with op.batch_alter_table(name) as table:
             table.add_column(sa.Column("version", sa.Integer(), nullable=False, server_default="1"))
+    with op.batch_alter_table("log_draft") as table:
+        for name in ("key", "saved_by"):
+            table.add_column(sa.Column(name, sa.String(), nullable=False, server_default=""))
     with op.batch_alter_table("own_part") as table:
         table.add_column(sa.Column("measured", sa.String(), nullable=False, server_default=""))

@@ -1,0 +1,31 @@
+import { throwAway, useSending, useWaiting } from './outbox';
+import styles from './shell.module.css';
+
+const counted = (n: number): string => (n === 1 ? '1 log waits' : `${n} logs wait`);
+
+/** Says what was logged here and has not reached the server yet; nothing where there is nothing. */
+export function OutboxBar() {
+  useSending();
+  const all = useWaiting();
+  const refused = all.filter((w) => w.refused);
+  const waits = all.length - refused.length;
+  if (all.length === 0) return null;
+  return (
+    <div className={styles.outbox} role="status">
+      {waits > 0 && (
+        <p>
+          <strong>{counted(waits)} on this screen.</strong> Orthotome does not answer: it is sent, once,
+          as soon as it does. Leave this page open.
+        </p>
+      )}
+      {refused.map((w) => (
+        <p key={w.key}>
+          <strong>Kept on this screen, not logged:</strong> {w.refused}{' '}
+          <button type="button" onClick={() => throwAway(w.key)}>
+            Throw it away
+          </button>
+        </p>
+      ))}
+    </div>
+  );
+}

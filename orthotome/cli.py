@@ -211,12 +211,21 @@ def _numbers(text: str, field: str, *, count: int = 0, zero: bool = False) -> li
 
 @app.command()
 def serve(
+    *,
     data: Annotated[Path, typer.Option(help="Folder of the shop's database.")] = Path("data"),
     port: Annotated[int, typer.Option(min=0, max=65535, help="0 takes a free one.")] = 8437,
     demo: Annotated[bool, typer.Option("--demo", help="Fill an empty database with examples.")] = False,
     reset: Annotated[bool, typer.Option("--reset", help="Start the demo afresh.")] = False,
+    lan: Annotated[
+        bool, typer.Option("--lan", help="Serve paired devices of the shop's network too.")
+    ] = False,
+    lan_host: Annotated[
+        str, typer.Option(help="One address of this machine; all, if left out.")
+    ] = "0.0.0.0",
+    lan_port: Annotated[int, typer.Option(min=0, max=65535)] = 8438,
 ) -> None:
-    """Serve Orthotome on 127.0.0.1."""
+    """Serve Orthotome on 127.0.0.1, and with --lan to paired devices of the shop's network."""
+    from orthotome.api.serving import Lan  # noqa: PLC0415 (start-up time)
     from orthotome.api.serving import serve as run  # noqa: PLC0415
     from orthotome.store.errors import StartFault  # noqa: PLC0415 (start-up time)
 
@@ -225,7 +234,13 @@ def serve(
     from orthotome.demo import fill_if_empty  # noqa: PLC0415
 
     try:
-        run(_records(data, demo=demo), port, reset=reset, prepare=fill_if_empty if demo else None)
+        run(
+            _records(data, demo=demo),
+            port,
+            reset=reset,
+            prepare=fill_if_empty if demo else None,
+            lan=Lan(lan_host, lan_port) if lan else None,
+        )
     except StartFault as fault:
         _refuse(str(fault))
 

@@ -53,19 +53,29 @@ class Server:
         self.flags = flags
         if "--demo" in flags:
             shutil.copy(filled_demo(), self.path / "demo.sqlite")
-        self.address = ""
+        self.address, self.port = "", "0"
         self._process: subprocess.Popen[str] | None = None
         self.start()
 
     def start(self) -> None:
         """Start it, and wait until it has printed its address."""
-        command = [sys.executable, "-m", "orthotome.cli", "serve", "--port", "0", "--data", self.path]
+        command = [
+            sys.executable,
+            "-m",
+            "orthotome.cli",
+            "serve",
+            "--port",
+            self.port,
+            "--data",
+            self.path,
+        ]
         self._process = subprocess.Popen(
             [*map(str, command), *self.flags], stdout=subprocess.PIPE, text=True
         )
         assert self._process.stdout is not None
         line = self._process.stdout.readline()
         self.address = line.split()[-1] if line else ""
+        self.port = self.address.rpartition(":")[2]  # started again, it is where the screens look for it
         if not self.address.startswith("http"):
             raise RuntimeError("the server did not start")
 

@@ -13,6 +13,7 @@ from orthotome.api.bench.judging import Judge
 from orthotome.api.book import routes as book
 from orthotome.api.choose import routes as choose
 from orthotome.api.depends import speak_the_shops_units
+from orthotome.api.door import routes as door
 from orthotome.api.guard import Guard
 from orthotome.api.height import routes as height
 from orthotome.api.keeping import routes as keeping
@@ -53,7 +54,6 @@ def create_app(
         app.state.judge.wake()
         yield
         app.state.judge.close()
-        database.close()
 
     app = FastAPI(
         title="Orthotome",
@@ -70,9 +70,11 @@ def create_app(
     app.state.benches = Once(MOST_BENCHES_KEPT)
     app.state.revisions = Once(MOST_REVISIONS_KEPT)
     app.state.open_door = open_door
+    app.state.network = door.Network()
     for room in (shop, machine, height, torch, ready, book, choose, trial, log, bench, pieces, plates):
         app.include_router(room.router, prefix="/api", dependencies=[Depends(speak_the_shops_units)])
     app.include_router(keeping.router, prefix="/api")
+    app.include_router(door.router, prefix="/api")
     problems.install(app)
     front_end.install(app, built)
     app.add_middleware(Guard)

@@ -16,6 +16,7 @@ from orthotome.api.once import Once
 from orthotome.core.quantities import ShopUnits, speak
 from orthotome.core.trial.table_door import TableDoor
 from orthotome.store.database import Database
+from orthotome.store.people.devices import LetIn
 from orthotome.store.shop import shop
 
 PERSON_HEADER = "orthotome-person"
@@ -35,7 +36,11 @@ class SignedStore:
 
 
 async def _store(request: Request) -> SignedStore:
-    return SignedStore(request.app.state.database, person_of(request.headers.get(PERSON_HEADER, "")))
+    # On the shop's network a name is what was signed on with, not what a request says of itself.
+    device: LetIn | None = getattr(request.state, "device", None)
+    said = request.headers.get(PERSON_HEADER, "")
+    by = person_of(said) if device is None else device.person or device.device
+    return SignedStore(request.app.state.database, by)
 
 
 def person_of(header: str) -> str:

@@ -17,7 +17,7 @@ from starlette.requests import ClientDisconnect
 from orthotome.api.journal import journal
 from orthotome.core.errors import TradeError
 from orthotome.formats.reading import FileError, field_path, sentence
-from orthotome.store.errors import ChangedMeanwhile, NotFound, Refused, StoreError
+from orthotome.store.errors import ChangedMeanwhile, NotFound, Refused, StoreError, TooManyTries
 from orthotome.store.keeping.files import trouble_of
 
 STATUS_OF: dict[type[Exception], int] = {
@@ -26,6 +26,7 @@ STATUS_OF: dict[type[Exception], int] = {
     NotFound: 404,
     Refused: 409,
     ChangedMeanwhile: 409,
+    TooManyTries: 429,
 }
 
 _TITLES = {

@@ -24,3 +24,7 @@ class ChangedMeanwhile(StoreError):  # noqa: N818
 
 class StartFault(Exception):  # noqa: N818
     """Why the records cannot be opened, in one sentence with what to do about it."""
+
+
+class TooManyTries(StoreError):  # noqa: N818
+    """Something secret was guessed at too often."""

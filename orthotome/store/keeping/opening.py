@@ -63,8 +63,9 @@ def _open(path: Path) -> Iterator[Database]:
     try:
         yield database
     finally:
-        database.close()
+        # Marked while the log beside it is still there: killed in between, it is no half copy.
         _mark(path, 0)
+        database.close()
 
 
 def _usable_folder(folder: Path) -> None:

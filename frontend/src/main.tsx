@@ -28,6 +28,7 @@ const ChoosePage = lazy(async () => ({ default: (await import('./choose/ChoosePa
 const HeightPage = lazy(async () => ({ default: (await import('./height/HeightPage')).HeightPage }));
 const TorchPage = lazy(async () => ({ default: (await import('./torch/TorchPage')).TorchPage }));
 const MachinePage = lazy(async () => ({ default: (await import('./machine/MachinePage')).MachinePage }));
+const ShopPage = lazy(async () => ({ default: (await import('./shop/ShopPage')).ShopPage }));
 const ReadyPage = lazy(async () => ({ default: (await import('./ready/ReadyPage')).ReadyPage }));
 const KerfVariantsPage = lazy(async () => ({
   default: (await import('./kit/KerfVariantsPage')).KerfVariantsPage,
@@ -77,6 +78,7 @@ createRoot(root).render(
                       <Route path="/height" element={<HeightPage />} />
                       <Route path="/torch" element={<TorchPage />} />
                       <Route path="/machine" element={<MachinePage />} />
+                      <Route path="/shop" element={<ShopPage />} />
                       <Route path="/ready" element={<ReadyPage />} />
                       <Route path="/book/recipes/:recipeId" element={<RecipePage />} />
                       <Route path="*" element={<Navigate to="/bench" replace />} />

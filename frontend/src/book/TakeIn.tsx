@@ -10,7 +10,7 @@ export function TakeIn() {
     <FileButton
       label="Take in a recipe file"
       address="/api/recipes"
-      onTaken={async (id) => {
+      onTaken={async ({ id }) => {
         await queries.invalidateQueries({ queryKey: ['recipes'] });
         await navigate(`/book/recipes/${id}`);
       }}

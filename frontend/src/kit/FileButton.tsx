@@ -4,29 +4,34 @@ import { useRef } from 'react';
 import { answered, type Problem } from './client';
 import { Notice, refusalText } from './Notice';
 
-interface Props {
+interface Props<T> {
   label: string;
   /** Where the file is posted whole, by the file's name where it says so; null while not known. */
   address: string | ((fileName: string) => string) | null;
   /** What may be chosen; left out, JSON. */
   accept?: string;
-  /** Called with the id of what was made of the file. */
-  onTaken: (id: number) => Promise<void>;
+  /** Called with what was made of the file. */
+  onTaken: (made: T) => Promise<void>;
 }
 
 /** Sends a chosen file to the server; what was refused is said in the server's sentence. */
-export function FileButton({ label, address, accept, onTaken }: Props) {
+export function FileButton<T extends object = { id: number }>({
+  label,
+  address,
+  accept,
+  onTaken,
+}: Props<T>) {
   const input = useRef<HTMLInputElement>(null);
   const sent = useMutation({
     mutationFn: async (file: File) => {
       const where = typeof address === 'function' ? address(file.name) : (address ?? '');
       const response = await fetch(where, { method: 'POST', body: file });
-      const body = (await response.json()) as { id: number } | Problem;
-      return answered<{ id: number }>(
-        Promise.resolve('id' in body ? { data: body, response } : { error: body, response }),
+      const body = (await response.json()) as T | Problem;
+      return answered<T>(
+        Promise.resolve(response.ok ? { data: body as T, response } : { error: body, response }),
       );
     },
-    onSuccess: ({ id }) => onTaken(id),
+    onSuccess: onTaken,
   });
   return (
     <>

@@ -3,12 +3,20 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { doorQuery } from './door';
+import { SignOn } from './SignOn';
 import { useSettings } from './settings';
 import styles from './kit.module.css';
 
 /** Who stands at this screen: kept with what is logged and locked here. */
 export function WhoButton() {
+  const door = useQuery(doorQuery);
+  return door.data?.on_network ? <SignOn door={door.data} /> : <WhoStandsHere />;
+}
+
+function WhoStandsHere() {
   const { person, setPerson } = useSettings();
   const [open, setOpen] = useState(false);
   return (

@@ -1,6 +1,7 @@
 import createClient from 'openapi-fetch';
 import type { Readable } from 'openapi-typescript-helpers';
 import type { components, paths } from './api.gen';
+import { askToSignOn } from './askToSignOn';
 
 /** The wire's types as the client reads them. */
 export type Schema = { [K in keyof components['schemas']]: Readable<components['schemas'][K]> };
@@ -42,6 +43,13 @@ export class Refusal extends Error {
   }
 }
 
+/** A device that was put out sees the pairing page; one where nobody is signed on is asked for a name. */
+function notLetIn(problem: Partial<Problem> | undefined): void {
+  const field = problem?.errors?.[0]?.['field'];
+  if (field === 'device') window.location.assign('/pair');
+  else askToSignOn();
+}
+
 interface Answer<T> {
   data?: T;
   error?: unknown;
@@ -56,6 +64,7 @@ export async function answered<T>(asked: Promise<Answer<T>>): Promise<T> {
   } catch {
     throw new Refusal(undefined, 0);
   }
+  if (answer.response.status === 401) notLetIn(answer.error as Partial<Problem> | undefined);
   if (answer.error !== undefined || !answer.response.ok) {
     throw new Refusal(answer.error as Partial<Problem> | undefined, answer.response.status);
   }

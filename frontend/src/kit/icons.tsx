@@ -6,6 +6,7 @@ const PATHS = {
   height: 'M12 3v9M8 3h8M9 12h6l-1.5 3h-3zM4 20h16M19 6v8M17 12l2 2 2-2',
   torch: 'M9 3h6v7l-2 3.5h-2L9 10zM12 13.5V17M8 21l4-4 4 4',
   machine: 'M3 19h18M5 19V7M19 19V7M3 9h18M11 9v6h4V9',
+  shop: 'M3 20V9l9-5 9 5v11M3 20h18M9 20v-6h6v6',
   mark: 'M3 5h6.4v15M21 5h-6.4v15M9.4 15.5H5M14.6 15.5H19',
   back: 'M15 5l-7 7 7 7',
   close: 'M6 6l12 12M18 6L6 18',

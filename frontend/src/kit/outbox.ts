@@ -56,7 +56,8 @@ async function sendAll(queries: QueryClient): Promise<void> {
     try {
       await send(one);
     } catch (failed) {
-      if (!(failed instanceof Refusal) || failed.status === 0 || failed.status >= 500) return;
+      if (!(failed instanceof Refusal) || failed.status === 0 || failed.status === 401) return;
+      if (failed.status >= 500) return;
       keepToSend({ ...one, refused: failed.message });
       continue;
     }

@@ -59,7 +59,7 @@ export function OwnParts({
         label="Import a drawing"
         accept=".dxf,.svg,image/svg+xml,image/vnd.dxf"
         address={(file) => addressOf(file, unit)}
-        onTaken={async (id) => {
+        onTaken={async ({ id }) => {
           await queries.invalidateQueries({ queryKey: ownPartsQuery.queryKey });
           onChoose(id);
         }}

@@ -123,7 +123,7 @@ function OpenFromFile() {
     <FileButton
       label="Open from a file"
       address={table === undefined ? null : `/api/campaigns?table_id=${table}`}
-      onTaken={async (id) => {
+      onTaken={async ({ id }) => {
         await queries.invalidateQueries();
         await navigate(`/trials/${id}`);
       }}

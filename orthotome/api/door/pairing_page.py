@@ -37,13 +37,15 @@ time.</small>
 
 _POLICY = "default-src 'none'; style-src 'unsafe-inline'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 
+_HEADERS = {
+    "content-security-policy": _POLICY,
+    # Without a referrer a browser would call the origin of this form "null", and that is refused.
+    "referrer-policy": "same-origin",
+}
+
 
 def pairing_page(code: str = "", name: str = "", refusal: str = "") -> HTMLResponse:
     """The page, with what was typed before and why it was refused."""
     said = f'\n<p role="alert">{escape(refusal)}</p>' if refusal else ""
     page = _PAGE.format(code=escape(code[:12]), name=escape(name[:40]), refusal=said)
-    return HTMLResponse(
-        page,
-        403 if refusal else 200,
-        headers={"content-security-policy": _POLICY, "cache-control": "no-store"},
-    )
+    return HTMLResponse(page, 403 if refusal else 200, headers=_HEADERS)

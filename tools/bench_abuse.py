@@ -29,8 +29,14 @@ EXAMPLES = 140  # of each operation of the OpenAPI document
 
 
 def main(words: list[str]) -> None:
-    """All of it, or the parts named: watchers, files, kills, inputs."""
-    parts = {"watchers": watchers, "files": files, "kills": kills, "inputs": inputs}
+    """All of it, or the parts named: watchers, files, starts, kills, inputs."""
+    parts = {
+        "watchers": watchers,
+        "files": files,
+        "starts": starts,
+        "kills": kills,
+        "inputs": inputs,
+    }
     for name in words or parts:
         parts[name]()
 
@@ -108,6 +114,11 @@ def files() -> None:
         say(f"{each} damaged files ({kind}): broke the reader", len(broken), "")
         for how, content in broken[:3]:
             print(f"   {how}: {content[:200]!r}")
+
+
+def starts() -> None:
+    """Every fault of a start, 25 kills in an upgrade, backups under seven writers, and their way back."""
+    _tests("tests.store.test_keeping")
 
 
 def kills() -> None:

@@ -36,7 +36,7 @@ FRONT_END = Path(__file__).parents[2] / "frontend" / "dist"
 
 _PROBLEMS = {
     status: {"model": Problem, "content": {"application/problem+json": {}}}
-    for status in (400, 403, 404, 409, 413, 422)
+    for status in (400, 401, 403, 404, 409, 413, 414, 415, 422, 429, 431, 503, 507)
 }
 
 

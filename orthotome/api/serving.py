@@ -73,9 +73,9 @@ def serve(
         servers = [(listener, uvicorn.Server(config_of(app)))]
         if lan is not None and lan_listener is not None:
             servers.append((lan_listener, on_the_network(app, database, lan, lan_listener, path.parent)))
-        with contextlib.suppress(KeyboardInterrupt):
-            with asyncio.Runner(loop_factory=servers[0][1].config.get_loop_factory()) as runner:
-                runner.run(_all(servers))
+        loop = servers[0][1].config.get_loop_factory()
+        with contextlib.suppress(KeyboardInterrupt), asyncio.Runner(loop_factory=loop) as runner:
+            runner.run(_all(servers))
 
 
 async def _all(servers: list[tuple[socket.socket, uvicorn.Server]]) -> None:

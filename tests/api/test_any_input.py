@@ -6,6 +6,7 @@ import unittest
 import schemathesis
 from hypothesis import HealthCheck, given, settings
 from schemathesis.checks import not_a_server_error
+from schemathesis.specs.openapi.checks import status_code_conformance
 
 from tests.shop import ShopOf
 
@@ -36,7 +37,7 @@ class AnyInput(unittest.TestCase):
             )
             def check(case: schemathesis.Case) -> None:
                 answer = case.call(headers=local)
-                case.validate_response(answer, checks=[not_a_server_error])
+                case.validate_response(answer, checks=[not_a_server_error, status_code_conformance])
 
             with self.subTest(operation.label):
                 given(case=operation.as_strategy())(check)()

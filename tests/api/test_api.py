@@ -1,5 +1,6 @@
 """The API: the job end to end, refusals with the field's path, and who is let in."""
 
+import asyncio
 import json
 import unittest
 from typing import Any
@@ -215,6 +216,46 @@ class Guarded(Api):
             self.assertIn(answer.status_code, (200, 404))
             self.assertNotIn("unittest", answer.text)
             self.assertNotIn("root:", answer.text)
+
+    def test_odd_heads_hosts_and_kinds_of_file_are_refused_with_their_own_status(self) -> None:
+        for status, path, headers in (
+            (403, "/api/shop", [("host", "127.0.0.1"), ("host", "localhost")]),
+            (403, "/api/shop", [("host", "x@127.0.0.1")]),
+            (403, "/api/shop", [("host", "127.0.0.1:80:80")]),
+            (431, "/api/shop", [("x-long", "x" * 17_000)]),
+            (414, "/api/shop?" + "x" * 9000, []),
+        ):
+            answer = self.client.get(path, headers=headers)
+            self.assertEqual(answer.status_code, status, headers)
+        kind = {"content-type": "text/html"}
+        for path in ("/api/own-parts?name=x", "/api/recipes", "/api/campaigns?table_id=1"):
+            self.assertEqual(self.client.post(path, content="x", headers=kind).status_code, 415, path)
+        answer = self.client.get("/api/shop")
+        self.assertEqual(answer.headers["x-content-type-options"], "nosniff")
+        self.assertEqual(answer.headers["cache-control"], "no-store")
+        self.assertEqual(answer.headers["cross-origin-resource-policy"], "same-origin")
+
+    def test_a_client_that_goes_away_is_one_line_in_the_journal(self) -> None:
+        scope = {
+            "type": "http", "method": "POST", "path": "/api/recipes", "raw_path": b"/api/recipes",
+            "query_string": b"", "headers": [(b"host", b"127.0.0.1"), (b"content-length", b"900")],
+            "scheme": "http", "http_version": "1.1", "root_path": "",
+        }  # fmt: skip
+        parts = iter(
+            [{"type": "http.request", "body": b"{", "more_body": True}, {"type": "http.disconnect"}]
+        )
+
+        async def receive() -> dict[str, object]:
+            return next(parts)
+
+        async def send(_message: object) -> None:
+            return
+
+        with self.assertLogs("orthotome", "INFO") as told:
+            asyncio.run(self.client.app(scope, receive, send))  # type: ignore[arg-type]
+        (line,) = told.records
+        self.assertIsNone(line.exc_info)
+        self.assertIn("POST /api/recipes: went away", line.getMessage())
 
     def test_half_typed_log_is_kept_until_the_cut_is_logged(self) -> None:
         path = f"/api/trials/{JUST_OPENED}/draft"

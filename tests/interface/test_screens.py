@@ -26,6 +26,7 @@ VIEWS = (
     "/torch",
     "/machine",
     "/ready",
+    "/shop",
     "/kerf-sections",
 )
 

@@ -11,6 +11,7 @@ from contextlib import closing
 from dataclasses import replace
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
+from unittest.mock import patch
 
 from filelock import FileLock
 from typer.testing import CliRunner
@@ -207,6 +208,9 @@ class Starts(InAFolder):
             self.path.write_bytes(content)
             self.assertIn(said, self.fault())
             self.assertEqual(self.path.read_bytes(), content)
+        self.path.write_bytes(good)
+        with patch("orthotome.store.keeping.opening.os.access", return_value=False):
+            self.assertIn("cannot be written to", self.fault())
         self.path.unlink()
         self.path.mkdir()
         self.assertIn("is a folder", self.fault())

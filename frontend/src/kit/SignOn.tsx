@@ -45,7 +45,16 @@ export function SignOn({ door }: { door: Schema['DoorAnswer'] }) {
       <button type="button" onClick={() => setOpen(true)}>
         {door.person ?? 'Sign on'}
       </button>
-      <Dialog open={open} onClose={close} aria-labelledby="sign-on">
+      <Dialog
+        open={open}
+        onClose={close}
+        aria-labelledby="sign-on"
+        onKeyDown={(e) => {
+          e.stopPropagation(); // the log behind it listens for digits too
+          if (/^\d$/.test(e.key) && personId !== null) setPin((was) => (was + e.key).slice(0, 8));
+          if (e.key === 'Backspace') setPin('');
+        }}
+      >
         <DialogTitle id="sign-on">
           {door.person ? `${door.person} is signed on` : 'Who is it?'}
         </DialogTitle>

@@ -23,11 +23,16 @@ def _piece(page: Page) -> None:
     page.get_by_label("Time since the first pierce").fill("5")
 
 
-def _batch(page: Page) -> None:
-    page.get_by_role("button", name="Program").click()
-    page.get_by_role("button", name="4", exact=True).click()
-    page.get_by_text("15 pierces").wait_for()
-    page.get_by_label("Time since the first pierce").fill("14")
+def _people(page: Page) -> None:
+    for name, pin, part in (("Ash", "4711", "operator"), ("Rowan", "0815", "lead hand")):
+        page.get_by_role("button", name="Somebody new").click()
+        page.get_by_label("Name").fill(name)
+        page.get_by_label("PIN, 4 to 8 digits").fill(pin)
+        page.get_by_role("button", name=part, exact=True).click()
+        page.get_by_role("button", name="Add").click()
+        page.get_by_text(name, exact=True).wait_for()
+    page.get_by_role("button", name="Let a device in").click()
+    page.get_by_text("Read the square").wait_for()
 
 
 def _what_if(page: Page) -> None:
@@ -80,7 +85,6 @@ SHOTS = (
     Shot("bench-night", "/bench", light="night"),
     Shot("bench-tablet", "/bench", TABLET),
     Shot("piece", "/bench", before=_piece),
-    Shot("batch", "/bench", before=_batch),
     Shot("what-if", "/bench", before=_what_if),
     Shot("torch", "/torch"),
     Shot("new-trial", "/trials/new", before=_thickness),
@@ -92,6 +96,7 @@ SHOTS = (
     Shot("choose", "/choose?metal=stainless_steel&thickness=3"),
     Shot("height", "/height", before=_low_volts),
     Shot("machine", "/machine"),
+    Shot("shop", "/shop", before=_people),
     Shot("ready", "/ready"),
     Shot("recipe", "/book/recipes/1"),
     Shot("log", "/bench", before=_log),
@@ -100,7 +105,7 @@ SHOTS = (
 
 def main() -> None:
     """Take them all."""
-    server = Server("--demo")
+    server = Server("--demo", "--lan", "--lan-host", "127.0.0.2", "--lan-port", "0")
     try:
         with chromium() as browser:
             for shot in SHOTS:

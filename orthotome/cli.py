@@ -8,6 +8,8 @@ from typing import TYPE_CHECKING, Annotated, NoReturn, cast
 import typer
 
 if TYPE_CHECKING:
+    from collections.abc import Callable
+
     from orthotome.core.path.rings import Ring
     from orthotome.formats.pieces.curves import Unit
 
@@ -288,21 +290,14 @@ def restore(
     data: _Data = Path("data"),
 ) -> None:
     """Get the records back from a backup, while Orthotome is stopped; without a file: list what there is."""
-    from orthotome.store.errors import Refused, StartFault  # noqa: PLC0415 (start-up time)
-    from orthotome.store.keeping import backups, restoring  # noqa: PLC0415
-    from orthotome.store.keeping.opening import held  # noqa: PLC0415
+    from orthotome.store.keeping import backups, restoring  # noqa: PLC0415 (start-up time)
 
     records = _records(data)
     if backup_file is None:
         for found in backups.backups(records):
             typer.echo(f"{found.made_at:%Y-%m-%d %H:%M} UTC  {found.bytes / 1e6:8.1f} MB  {found.path}")
         return
-    try:
-        with held(records):
-            was = restoring.restore(backup_file, records)
-    except (Refused, StartFault) as refused:
-        _refuse(str(refused))
-    typer.echo(f"Restored into {records}." + (f" What was there before: {was}" if was else ""))
+    _put_back(lambda: restoring.restore(backup_file, records), records)
 
 
 @app.command()
@@ -313,17 +308,23 @@ def rescue(
     data: _Data = Path("data"),
 ) -> None:
     """Take what a half copy of a running shop holds, where there is no backup: what was written last is lost."""
-    from orthotome.store.errors import Refused, StartFault  # noqa: PLC0415 (start-up time)
-    from orthotome.store.keeping import restoring  # noqa: PLC0415
-    from orthotome.store.keeping.opening import held  # noqa: PLC0415
+    from orthotome.store.keeping import restoring  # noqa: PLC0415 (start-up time)
 
     records = _records(data)
+    _put_back(lambda: restoring.rescue(copied, records), records)
+
+
+def _put_back(put: "Callable[[], Path | None]", records: Path) -> None:
+    """Put records in place while no Orthotome runs on them, and say where what was there is."""
+    from orthotome.store.errors import Refused, StartFault  # noqa: PLC0415 (start-up time)
+    from orthotome.store.keeping.opening import held  # noqa: PLC0415
+
     try:
         with held(records):
-            was = restoring.rescue(copied, records)
+            was = put()
     except (Refused, StartFault) as refused:
         _refuse(str(refused))
-    typer.echo(f"Took what {copied} held into {records}." + (f" The copy itself: {was}" if was else ""))
+    typer.echo(f"Restored into {records}." + (f" What was there before: {was}" if was else ""))
 
 
 @app.command()

@@ -3,6 +3,7 @@
 from collections.abc import AsyncIterator, Callable
 from contextlib import asynccontextmanager
 from pathlib import Path
+from typing import Any
 
 from fastapi import Depends, FastAPI
 
@@ -34,9 +35,10 @@ from orthotome.store.database import Database
 MOST_BENCHES_KEPT, MOST_REVISIONS_KEPT = 16, 200
 FRONT_END = Path(__file__).parents[2] / "frontend" / "dist"
 
-_PROBLEMS = {
+_ORDINARY = (401, 403, 404, 409, 422)
+_PROBLEMS: dict[int | str, dict[str, Any]] = {
     status: {"model": Problem, "content": {"application/problem+json": {}}}
-    for status in (400, 401, 403, 404, 409, 413, 414, 415, 422, 429, 431, 503, 507)
+    for status in (*_ORDINARY, "default")  # by default: too large, too many tries, no room on the disk
 }
 
 
@@ -62,7 +64,7 @@ def create_app(
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
-        responses=_PROBLEMS,  # type: ignore[arg-type]
+        responses=_PROBLEMS,
         generate_unique_id_function=lambda route: route.name,
     )
     app.state.database = database

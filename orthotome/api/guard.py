@@ -101,7 +101,7 @@ class Guard:
             or not (named := _HOST.fullmatch(hosts[0]))
             or named[1].lower() not in self._names
         ):
-            return 403, f"Orthotome answers under {' or '.join(sorted(self._names))} only."
+            return 403, "Orthotome does not answer under that name."
         headers = dict(given)
         origin = headers.get("origin")
         if origin is not None and urlsplit(origin).netloc != hosts[0]:

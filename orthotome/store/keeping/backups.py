@@ -13,6 +13,8 @@ from datetime import UTC, datetime, timedelta
 from pathlib import Path
 from typing import Literal, get_args
 
+from filelock import FileLock
+
 from orthotome.store.errors import NotFound, Refused
 from orthotome.store.keeping.files import (
     Unusable,
@@ -81,17 +83,20 @@ def make(database: Path, why: Why, now: datetime | None = None) -> Backup:
 
     Raises Unusable where the database or the disk does not allow it.
     """
-    path = _free_name(folder_of(database), why, now or datetime.now(UTC))
-    path.parent.mkdir(mode=0o700, exist_ok=True)
-    making = path.with_suffix(".making")
+    folder = folder_of(database)
     try:
-        copy_whole(database, making)
-        put_in_place(making, path)
+        folder.mkdir(mode=0o700, exist_ok=True)
+        with FileLock(folder / ".lock"):  # the command may make one while the server does
+            path = _free_name(folder, why, now or datetime.now(UTC))
+            making = path.with_suffix(".making")
+            try:
+                copy_whole(database, making)
+                put_in_place(making, path)
+            finally:
+                making.unlink(missing_ok=True)
+            thin_out(database)
     except OSError as failed:
         raise Unusable("full", failed.strerror or "") from None
-    finally:
-        making.unlink(missing_ok=True)
-    thin_out(database)
     made = _backup(path)
     assert made is not None
     return made

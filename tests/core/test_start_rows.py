@@ -48,6 +48,16 @@ class BetweenRows(unittest.TestCase):
         assert thin and thick
         self.assertGreaterEqual(thin.speed_mm_min, thick.speed_mm_min - 1e-9)
 
+    def test_rows_that_no_calliper_tells_apart_make_no_trend(self) -> None:
+        # 1.519 mm is 16 gauge: beside a row of 1.5 mm it is another row, and no slope between the two.
+        found = ask(1.52, rows=[row(1.5, 8000), row(1.519, 7000), row(3, 4000)])
+        assert found.values
+        self.assertEqual((found.how, found.values.speed_mm_min, found.warnings), ("row", 7000, ()))
+        beyond = ask(11, rows=[row(6, 2900), row(10, 1650), row(10.001, 1200)])
+        assert beyond.values
+        self.assertEqual(beyond.how, "extended")
+        self.assertLess(abs(beyond.values.speed_mm_min - 1000), 200)
+
     def test_rows_come_back_exactly(self) -> None:
         for r in ROWS:
             self.assertEqual((ask(r.thickness_mm).how, ask(r.thickness_mm).values), ("row", r.values))

@@ -20,7 +20,8 @@ const LogSheet = lazy(loadLogSheet);
 export function BenchPage() {
   const tables = useQuery(tablesQuery);
   const { tableId } = useSettings();
-  if (tables.isError) return <Apart title="No answer">{refusalText(tables.error)}</Apart>;
+  if (tables.isError && !tables.data)
+    return <Apart title="No answer">{refusalText(tables.error)}</Apart>;
   if (!tables.data) return null;
   const table = tables.data.find((t) => t.id === tableId) ?? tables.data[0];
   if (!table) return <Apart title="No table yet">Open a trial to name your first table.</Apart>;

@@ -21,7 +21,8 @@ export function BookPage() {
   const shop = useQuery(shopQuery);
   const [typing, setTyping] = useState(false);
   const navigate = useNavigate();
-  if (recipes.isError) return <Notice kind="refusal">{refusalText(recipes.error)}</Notice>;
+  if (recipes.isError && !recipes.data)
+    return <Notice kind="refusal">{refusalText(recipes.error)}</Notice>;
   if (!recipes.data || !rows.data || !shop.data) return null;
   const units = shop.data;
   return (

@@ -23,7 +23,7 @@ export function BookSheetPage() {
   const sheet = useQuery(sheetQuery(of));
   const shop = useQuery(shopQuery);
   const [editing, setEditing] = useState<BookRow | 'new' | null>(null);
-  if (sheet.isError) return <Notice kind="refusal">{refusalText(sheet.error)}</Notice>;
+  if (sheet.isError && !sheet.data) return <Notice kind="refusal">{refusalText(sheet.error)}</Notice>;
   if (!sheet.data || !shop.data) return null;
   const s = sheet.data;
   const units = shop.data;

@@ -20,7 +20,7 @@ export function RecipePage() {
       answered(api.GET('/api/recipes/{recipe_id}', { params: { path: { recipe_id: id } } })),
   });
   const shop = useQuery(shopQuery);
-  if (recipe.isError) return <Notice kind="refusal">{refusalText(recipe.error)}</Notice>;
+  if (recipe.isError && !recipe.data) return <Notice kind="refusal">{refusalText(recipe.error)}</Notice>;
   if (!recipe.data || !shop.data) return null;
   return <Shown r={recipe.data} units={shop.data} />;
 }

@@ -95,7 +95,7 @@ export function ChoosePage() {
 
 function Options({ job, tableName, units }: { job: Job; tableName: string; units: ShopUnits }) {
   const found = useQuery(chooseQuery(job));
-  if (found.isError) return <Notice kind="refusal">{refusalText(found.error)}</Notice>;
+  if (found.isError && !found.data) return <Notice kind="refusal">{refusalText(found.error)}</Notice>;
   if (!found.data) return null;
   const fastest = Math.max(...found.data.options.map((o) => o.speed_mm_min ?? 0));
   return (

@@ -32,7 +32,7 @@ export function HeightPage() {
   const table = useTable();
   const page = useQuery({ ...signalPageQuery(table?.id ?? 0), enabled: table !== null });
   if (table === null) return <NoTable />;
-  if (page.isError) return <Notice kind="refusal">{refusalText(page.error)}</Notice>;
+  if (page.isError && !page.data) return <Notice kind="refusal">{refusalText(page.error)}</Notice>;
   if (!page.data) return null;
   return <SignalPath key={table.id} tableId={table.id} tableName={table.name} page={page.data} />;
 }

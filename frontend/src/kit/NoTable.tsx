@@ -7,7 +7,7 @@ import { tablesQuery } from './queries';
 /** In place of a page about a table, while the shop has none. */
 export function NoTable() {
   const tables = useQuery(tablesQuery);
-  if (tables.isError) return <Notice kind="refusal">{refusalText(tables.error)}</Notice>;
+  if (tables.isError && !tables.data) return <Notice kind="refusal">{refusalText(tables.error)}</Notice>;
   if (!tables.data) return null;
   return (
     <main className={styles.noTable}>

@@ -1,21 +1,30 @@
+import { useQuery } from '@tanstack/react-query';
+import { tablesQuery } from './queries';
 import { throwAway, useSending, useWaiting } from './outbox';
 import styles from './shell.module.css';
 
 const counted = (n: number): string => (n === 1 ? '1 log waits' : `${n} logs wait`);
 
-/** Says what was logged here and has not reached the server yet; nothing where there is nothing. */
+/** Says that the server does not answer, and what was logged here and has not reached it yet. */
 export function OutboxBar() {
   useSending();
   const all = useWaiting();
   const refused = all.filter((w) => w.refused);
   const waits = all.length - refused.length;
-  if (all.length === 0) return null;
+  const silent = useQuery(tablesQuery).isError;
+  if (all.length === 0 && !silent) return null;
   return (
     <div className={styles.outbox} role="status">
       {waits > 0 && (
         <p>
           <strong>{counted(waits)} on this screen.</strong> Orthotome does not answer: it is sent, once,
           as soon as it does. Leave this page open.
+        </p>
+      )}
+      {waits === 0 && silent && (
+        <p>
+          <strong>Orthotome does not answer.</strong> What you see is from before; what you log is kept
+          on this screen, and sent as soon as it does.
         </p>
       )}
       {refused.map((w) => (

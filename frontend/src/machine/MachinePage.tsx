@@ -20,7 +20,7 @@ export function MachinePage() {
   const table = useTable();
   const page = useQuery({ ...settingsQuery(table?.id ?? 0), enabled: table !== null });
   if (table === null) return <NoTable />;
-  if (page.isError) return <Notice kind="refusal">{refusalText(page.error)}</Notice>;
+  if (page.isError && !page.data) return <Notice kind="refusal">{refusalText(page.error)}</Notice>;
   if (!page.data) return null;
   return <TablePage key={table.id} page={page.data} />;
 }

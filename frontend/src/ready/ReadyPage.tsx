@@ -26,7 +26,7 @@ export function ReadyPage() {
   const [passed, setPassed] = useState<readonly string[]>([]);
   const [changing, setChanging] = useState(false);
   if (table === null) return <NoTable />;
-  if (ready.isError) return <Notice kind="refusal">{refusalText(ready.error)}</Notice>;
+  if (ready.isError && !ready.data) return <Notice kind="refusal">{refusalText(ready.error)}</Notice>;
   if (!ready.data) return null;
   const items = ready.data.items;
   const open = items.filter((i) => i.due && !passed.includes(i.code));

@@ -36,7 +36,7 @@ export function Backups() {
       await again();
     },
   });
-  if (kept.isError) return <Notice kind="refusal">{refusalText(kept.error)}</Notice>;
+  if (kept.isError && !kept.data) return <Notice kind="refusal">{refusalText(kept.error)}</Notice>;
   if (!kept.data) return null;
   const [newest] = kept.data.backups;
   const shown = all ? kept.data.backups : kept.data.backups.slice(0, SHOWN);

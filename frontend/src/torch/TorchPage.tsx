@@ -22,7 +22,7 @@ export function TorchPage() {
   const shop = useQuery(shopQuery);
   const torch = useQuery({ ...torchQuery(table?.id ?? 0), enabled: table !== null });
   if (table === null) return <NoTable />;
-  if (torch.isError) return <Notice kind="refusal">{refusalText(torch.error)}</Notice>;
+  if (torch.isError && !torch.data) return <Notice kind="refusal">{refusalText(torch.error)}</Notice>;
   if (!torch.data || !shop.data) return null;
   return <Alignment key={table.id} tableId={table.id} torch={torch.data} units={shop.data} />;
 }

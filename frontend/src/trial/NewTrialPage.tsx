@@ -240,7 +240,7 @@ interface ReadyProps {
 function Ready({ metal, thickness, fitted, gas, tableId, target, title }: ReadyProps) {
   const found = useQuery(startQuery(metal, thickness, fitted.id, gas, tableId));
   const [typed, setTyped] = useState<Typed>({});
-  if (found.isError) return <Notice kind="refusal">{refusalText(found.error)}</Notice>;
+  if (found.isError && !found.data) return <Notice kind="refusal">{refusalText(found.error)}</Notice>;
   if (!found.data) return null;
   const values = withTyped(found.data.values, typed);
   return (

@@ -32,7 +32,7 @@ export function TrialPage() {
   useEffect(() => {
     if (ready && hash) document.getElementById(hash.slice(1))?.scrollIntoView({ block: 'start' });
   }, [ready, hash]);
-  if (bench.isError) return <Notice kind="refusal">{refusalText(bench.error)}</Notice>;
+  if (bench.isError && !bench.data) return <Notice kind="refusal">{refusalText(bench.error)}</Notice>;
   if (!bench.data || !shop.data) return null;
   const data = bench.data;
   const units = shop.data;

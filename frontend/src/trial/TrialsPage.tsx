@@ -20,7 +20,7 @@ export function TrialsPage() {
   const trials = useQuery(trialsQuery(useDeferredValue(sought), most));
   const shop = useQuery(shopQuery);
   const navigate = useNavigate();
-  if (trials.isError) return <Notice kind="refusal">{refusalText(trials.error)}</Notice>;
+  if (trials.isError && !trials.data) return <Notice kind="refusal">{refusalText(trials.error)}</Notice>;
   if (!trials.data || !shop.data) return null;
   const units = shop.data;
   const { lines, total } = trials.data;

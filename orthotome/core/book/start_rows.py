@@ -82,6 +82,10 @@ class StartRow:
         where = (d.surface, d.bed, d.water_level_mm)
         return self.metal, round(self.thickness_mm, 3), *process, *where
 
+    def is_as_thick_as(self, other: "StartRow") -> bool:
+        """To a thousandth: nearer is nothing that a row could be told apart by."""
+        return round(self.thickness_mm, 3) == round(other.thickness_mm, 3)
+
 
 @dataclass(frozen=True)
 class StartingNumbers:
@@ -189,22 +193,17 @@ def _one_process(rows: Sequence[StartRow]) -> tuple[list[StartRow], tuple[str, .
 def _one_a_thickness(
     rows: Sequence[StartRow], thickness_mm: float
 ) -> tuple[list[StartRow], tuple[str, ...]]:
-    """One row for each thickness, the later of two; which stands is asked where the numbers are used."""
+    """Of rows that no calliper tells apart the one nearest to what is asked, and the later of two for the same
+    thickness; which of those stands is asked where the numbers are used."""
     kept: list[StartRow] = []
     asked: dict[float, str] = {}
-    for row in reversed(rows):
-        same = next((k for k in kept if is_same_thickness(k, row)), None)
-        if same is None:
+    for row in sorted(reversed(rows), key=lambda r: abs(r.thickness_mm - thickness_mm)):
+        near = [k for k in kept if abs(k.thickness_mm - row.thickness_mm) <= SAME_THICKNESS_MM]
+        if not near:
             kept.append(row)
-        elif same.values != row.values:
-            asked[same.thickness_mm] = which_stands(row, same, taken=True)
-    near = sorted(kept, key=lambda k: abs(k.thickness_mm - thickness_mm))[:2]
-    return kept, tuple(asked[k.thickness_mm] for k in near if k.thickness_mm in asked)
-
-
-def is_same_thickness(one: StartRow, other: StartRow) -> bool:
-    """Whether no calliper in the shop tells the two thicknesses apart."""
-    return abs(one.thickness_mm - other.thickness_mm) <= SAME_THICKNESS_MM
+        elif near[0].is_as_thick_as(row) and near[0].values != row.values:
+            asked[near[0].thickness_mm] = which_stands(row, near[0], taken=True)
+    return kept, tuple(asked[k.thickness_mm] for k in kept[:2] if k.thickness_mm in asked)
 
 
 def which_stands(earlier: StartRow, later: StartRow, *, taken: bool = False) -> str:

@@ -8,13 +8,13 @@ again, so that one bad row does not accuse its neighbours.
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
-from orthotome.core.book.start_rows import StartRow, StartValues, is_same_thickness, which_stands
+from orthotome.core.book.start_rows import StartRow, StartValues, which_stands
 from orthotome.core.quantities import length, seconds, speed, thickness, volts
 from orthotome.core.stock.gauges import MM_PER_INCH
 
@@ -85,9 +85,7 @@ def _doubled(rows: Sequence[StartRow]) -> list[TrendBreak]:
     for one, other in pairwise(order):
         early, late = sorted((one, other))
         before, after = rows[early], rows[late]
-        if not is_same_thickness(before, after) or before.values == after.values:
-            continue
-        if replace(before, thickness_mm=after.thickness_mm).place == after.place:
+        if before.place == after.place and before.values != after.values:
             at, said = after.thickness_mm, which_stands(before, after)
             found.append(TrendBreak(late, "thickness_mm", at, before.thickness_mm, said))
     return found

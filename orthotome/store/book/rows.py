@@ -1,7 +1,7 @@
 """The Book's starting rows: added, taken in from files, superseded, never overwritten."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
@@ -13,7 +13,6 @@ from orthotome.core.book.start_rows import (
     StartingNumbers,
     StartRow,
     StartValues,
-    is_same_thickness,
     named_instead,
     sets_that_could,
     starting_numbers,
@@ -165,13 +164,9 @@ def _standing(
     session: Session, wanted: BookRow, fitted: TorchSetRow, instead_of: BookRow | None = None
 ) -> BookRow | None:
     """The row in force for the same process and thickness, other than the one that is replaced."""
-    core = start_row(wanted, fitted)
-    for other, _ in rows(session, wanted.metal, fitted.id):
-        there = start_row(other, fitted)
-        same_place = replace(there, thickness_mm=core.thickness_mm).place == core.place
-        if same_place and is_same_thickness(there, core) and other is not instead_of:
-            return other
-    return None
+    place = start_row(wanted, fitted).place
+    others = (other for other, _ in rows(session, wanted.metal, fitted.id) if other is not instead_of)
+    return next((other for other in others if start_row(other, fitted).place == place), None)
 
 
 def _ask_which(standing: BookRow) -> Refused:

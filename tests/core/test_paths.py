@@ -48,7 +48,8 @@ class Splitting(unittest.TestCase):
         moves = (move,) if start == move.end else (move, Line(move.end, start))
         segment = Segment("cut", moves)
         at = share * segment.length_mm
-        if any(length_mm(m) < 3 * TOLD_APART_MM for m in moves) or at < 2 * TOLD_APART_MM:
+        nearest_end = min(at, segment.length_mm - at)
+        if any(length_mm(m) < 3 * TOLD_APART_MM for m in moves) or nearest_end < 2 * TOLD_APART_MM:
             return
         before, after = segment.split(at)
         # By a joint it is parted there, so that no sliver is left.

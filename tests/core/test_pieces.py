@@ -47,7 +47,7 @@ class Square(unittest.TestCase):
         (contour,) = square(setting).contours
         cut = next(s for s in contour.segments if s.kind == "cut").points
         headings = {
-            round(math.degrees(math.atan2(b[1] - a[1], b[0] - a[0])) % 360) for a, b in pairwise(cut)
+            round(math.degrees(math.atan2(b[1] - a[1], b[0] - a[0]))) % 360 for a, b in pairwise(cut)
         }
         self.assertLessEqual({0, 90, 180, 270}, headings)
         x, y = contour.pierce_at

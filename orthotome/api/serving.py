@@ -53,11 +53,11 @@ def serve(
 
     ``reset`` throws it away first; ``prepare`` is given it before anyone can ask. Raises StartFault in words.
     """
+    if not (FRONT_END / "index.html").exists():
+        raise StartFault("The pages are not built yet: run “./run setup” once, and start again.")
     os.umask(_ONLY_THIS_USER)
     # The records are closed in order, whoever stops the program.
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
-    if not (FRONT_END / "index.html").exists():
-        raise StartFault("The pages are not built yet: run “./run setup” once, and start again.")
     with contextlib.ExitStack() as held:
         listener = held.enter_context(listening_on(port))
         lan_listener = (

@@ -72,6 +72,17 @@ class Listening(unittest.TestCase):
                 pass
             self.assertIn(f"Port {port} is in use", str(refused.exception))
 
+    def test_without_its_pages_it_does_not_start_and_makes_no_shop(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "data" / "orthotome.sqlite"
+            with (
+                patch.object(serving, "FRONT_END", Path(folder) / "none"),
+                self.assertRaises(StartFault) as refused,
+            ):
+                serving.serve(path, 0)
+            self.assertIn("./run setup", str(refused.exception))
+            self.assertFalse(path.parent.exists())
+
 
 class TroubleWithTheDisk(unittest.TestCase):
     def setUp(self) -> None:

@@ -131,6 +131,9 @@ class TwoScreens(OfTheShop):
         self.assertEqual(self.client.post(f"{trial}/cuts", json={**CUT, "key": "w"}).status_code, 201)
         self.assertEqual(self.client.get(f"{trial}/draft").json()["body"], ash["body"])
         self.client.post(f"{trial}/cuts", json={**CUT, "key": "a"})
+        # What was sent before the cut may arrive after it: it is no half-typed log any more.
+        late = self.client.put(f"{trial}/draft", json={**ash, "version": 1})
+        self.assertIn("saved already: it is cut 5", self.said(409, late))
         self.assertIsNone(self.client.get(f"{trial}/draft").json()["body"])
 
 

@@ -34,6 +34,7 @@ export function useSaveLog(bench: Bench, log: Log, setLog: (log: Log) => void, o
   // What of it the server has: another screen's is never overwritten unseen.
   const version = useRef(queries.getQueryData<Schema['DraftAnswer']>(draftKey(trial.id))?.version ?? 0);
   const sending = useRef<Promise<unknown>>(Promise.resolve());
+  const saidDone = useRef(false); // nothing of it is kept as half-typed any more
   const [elsewhere, setElsewhere] = useState<string | null>(null);
 
   useEffect(() => {
@@ -47,6 +48,7 @@ export function useSaveLog(bench: Bench, log: Log, setLog: (log: Log) => void, o
       }
       kept.current = true;
       const put = async () => {
+        if (saidDone.current) return;
         try {
           const done = await keepThere(trial.id, log, version.current);
           version.current = done.version;
@@ -71,6 +73,7 @@ export function useSaveLog(bench: Bench, log: Log, setLog: (log: Log) => void, o
   };
 
   const done = (text: string, undo?: () => void) => {
+    saidDone.current = true;
     if (log.cutId === null) keepHere(trial.id, null);
     say({ text, undo });
     onSaved();

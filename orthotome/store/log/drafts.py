@@ -1,10 +1,10 @@
 """Half-typed logs, kept so that a dead battery loses nothing."""
 
-from sqlmodel import Session, col, delete
+from sqlmodel import Session, col, delete, select
 
 from orthotome.store import changes
 from orthotome.store.errors import ChangedMeanwhile
-from orthotome.store.tables import LogDraft, now
+from orthotome.store.tables import CutRow, LogDraft, now
 from orthotome.store.trial.trials import trial
 
 
@@ -17,6 +17,10 @@ def save_draft(
     Raises ChangedMeanwhile where another screen keeps one that was not seen: nothing is overwritten.
     """
     trial(session, trial_id)
+    logged = select(CutRow.number).where(CutRow.trial_id == trial_id, CutRow.key == key)
+    if (number := session.exec(logged).first()) is not None:
+        # What a screen sent last may arrive last, after the cut that it became.
+        raise ChangedMeanwhile(f"This log was saved already: it is cut {number}.", "version")
     kept = draft(session, trial_id)
     there = kept.version if kept else 0
     if version is not None and (version != there or (kept is not None and kept.key not in ("", key))):

@@ -131,6 +131,23 @@ class Backups(InAFolder):
             self.assertEqual(holds(self.path), then)
         self.assertEqual(list(self.folder.glob("*restoring*")), [])
 
+    def test_records_that_are_damaged_are_moved_aside_but_never_from_under_a_running_shop(self) -> None:
+        with opened(self.path):
+            pass
+        made = backups.make(self.path, "by_hand")
+        torn = bytearray(self.path.read_bytes())
+        torn[8192:16384] = b"\xff" * 8192
+        self.path.write_bytes(torn)
+        with self.assertRaises(Refused) as refused:
+            restoring.restore(made.path, self.path, while_open=True)
+        self.assertIn("stop Orthotome", refused.exception.sentence)
+        self.assertEqual(self.path.read_bytes(), torn)
+        self.assertIn(f"orthotome restore {made.path} --data {self.folder}", self.fault())
+        aside = restoring.restore(made.path, self.path)
+        assert aside is not None
+        self.assertEqual((aside / self.path.name).read_bytes(), torn)
+        self.assertEqual(holds(self.path)["alembic_version"], [(SHAPES[-1],)])
+
     def test_the_oldest_are_thinned_out_and_the_reasons_kept_apart(self) -> None:
         end = datetime(2026, 11, 25, 6, tzinfo=UTC)
         one = Backup(self.path, end, "daily", 1)

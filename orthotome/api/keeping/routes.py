@@ -75,7 +75,7 @@ async def bring_in(request: Request, records: Records) -> models.BackupAnswer:
 def restore_backup(name: str, records: Records, request: Request) -> models.RestoredAnswer:
     """Put what a backup holds in the place of all records; what was there is backed up first."""
     found = backups.backup_named(records, name)
-    kept = restore(found.path, records)
+    kept = restore(found.path, records, while_open=True)
     cast(Database, request.app.state.database).changed()
     journal.warning(
         "restored %s; what was there before is %s", found.name, kept.name if kept else "none"

@@ -105,7 +105,7 @@ def _examined(path: Path) -> None:
         raise StartFault(
             f"{path} was copied while Orthotome was running, without the file beside it: what was written "
             f"last is not in it. Use a backup: {_or_restore(path)}. If this is all there is, "
-            f"“orthotome rescue {path}” takes what it holds."
+            f"“orthotome rescue {path} --data {path.parent}” takes what it holds."
         )
     if not os.access(path, os.W_OK):
         raise Unusable("read_only")
@@ -137,8 +137,8 @@ def _or_restore(path: Path) -> str:
     """How to get the records back, naming the newest backup if there is one."""
     newest = next(iter(backups.backups(path)), None)
     if newest is None:
-        return "“orthotome restore FILE” takes a backup from wherever one is kept"
-    return f"“orthotome restore {newest.path}” takes the newest one"
+        return f"“orthotome restore FILE --data {path.parent}” takes a backup from wherever one is kept"
+    return f"“orthotome restore {newest.path} --data {path.parent}” takes the newest one"
 
 
 def _in_words(path: Path, found: Unusable) -> str:

@@ -21,18 +21,19 @@ from orthotome.store.keeping.files import (
 _PATIENCE_S = 8.0
 
 
-def restore(backup: Path, database: Path) -> Path | None:
+def restore(backup: Path, database: Path, *, while_open: bool = False) -> Path | None:
     """Put what a backup holds in the place of a database, open or not; where what was there now lies.
 
     The backup is opened, checked and brought up to the newest shape beside the database first. A database
-    that is whole is overwritten in one transaction; one that is not is moved aside. Raises Refused in words
-    where the backup cannot be used, and then nothing is another.
+    that is whole is overwritten in one transaction; one that is not is moved aside, which cannot be done
+    ``while_open``: whoever has it open would go on writing to what was moved. Raises Refused in words where it
+    cannot be done, and then nothing is another.
     """
     backups.check_is_backup(backup)
     ready = database.with_name(f"{database.name}.restoring")
     try:
         _bring_up(backup, ready)
-        was = _keep_what_is_there(database)
+        was = _keep_what_is_there(database, while_open=while_open)
         if database.exists():
             _overwrite(database, ready)
         else:
@@ -77,13 +78,19 @@ def _bring_up(backup: Path, ready: Path) -> None:
         made.execute("PRAGMA journal_mode=DELETE")
 
 
-def _keep_what_is_there(database: Path) -> Path | None:
+def _keep_what_is_there(database: Path, *, while_open: bool) -> Path | None:
     try:
         look_inside(database)
         return backups.make(database, "before_restore").path
     except Unusable as found:
         if found.trouble in ("full", "held", "read_only"):
             raise OSError(backups.in_words(found)) from None
+        if while_open:
+            raise Refused(
+                "The records that are there are damaged: stop Orthotome, and restore with “orthotome restore” on "
+                "the command line. Nothing was changed.",
+                "backup",
+            ) from None
         return _move_aside(database)
 
 

@@ -271,7 +271,7 @@ def _cuts(session: Session, job: _Job, trial: Trial, table: CuttingTable) -> Non
         pierces = pierces_of_piece("square", basis_of(campaign), nicked(n))
         starts = fittings.fitted(session, table.id).starts + pierces
         cut = door.cut(asked, n, "square", next_act(judgement).setting, starts=starts)
-        cuts.log_cut(session, trial.id, f"demo-{n}", cut, pierces=pierces)
+        cuts.log_cut(session, trial.id, f"demo-{n}", cuts.ToLog(cut, pierces=pierces))
     if job.lock:
         judgement = judge(campaigns.campaign_of(session, trial))
         recipes.lock(session, trial.id, judgement, title=job.title)

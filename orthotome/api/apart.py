@@ -29,7 +29,12 @@ _AT_ONCE = threading.Semaphore(2)
 # A server of processes, which has everything imported: a new process is a copy of it, in some milliseconds.
 _PROCESSES = multiprocessing.get_context("forkserver")
 _PROCESSES.set_forkserver_preload(
-    ["orthotome.api.apart", "orthotome.formats.pieces.drawing", "orthotome.formats.book.recipe"]
+    [
+        "orthotome.api.apart",
+        "orthotome.formats.pieces.drawing",
+        "orthotome.formats.book.recipe",
+        "orthotome.formats.log.photo",
+    ]
 )
 
 
@@ -118,7 +123,7 @@ def takes(*media_types: str) -> dict[str, Any]:
 
 
 DRAWING_TYPES = ("image/vnd.dxf", "image/svg+xml", "application/dxf", "image/x-dxf")
-PICTURE_TYPES = ("image/png", "image/jpeg", "image/webp")
+PICTURE_TYPES = ("image/png", "image/jpeg", "image/webp", "image/heic", "image/heif")
 JSON_TYPES = ("application/json",)
 
 DrawingBody = Annotated[bytes, Depends(sent_as(*DRAWING_TYPES))]

@@ -18,7 +18,11 @@ from orthotome.api.door import routes as door
 from orthotome.api.guard import Guard
 from orthotome.api.height import routes as height
 from orthotome.api.keeping import routes as keeping
+from orthotome.api.log import grading_routes as gradings
+from orthotome.api.log import photo_routes as photos
 from orthotome.api.log import routes as log
+from orthotome.api.log import sheet_routes as sheets
+from orthotome.api.machine import instrument_routes as instruments
 from orthotome.api.machine import routes as machine
 from orthotome.api.once import Once
 from orthotome.api.pieces import plate_routes as plates
@@ -35,6 +39,24 @@ from orthotome.store.database import Database
 MOST_BENCHES_KEPT, MOST_REVISIONS_KEPT = 16, 200
 FRONT_END = Path(__file__).parents[2] / "frontend" / "dist"
 
+_ROOMS = (
+    *(
+        shop,
+        machine,
+        instruments,
+        height,
+        torch,
+        ready,
+        book,
+        choose,
+        trial,
+        log,
+        sheets,
+        photos,
+        gradings,
+    ),
+    *(bench, pieces, plates),
+)
 _ORDINARY = (401, 403, 404, 409, 422)
 _PROBLEMS: dict[int | str, dict[str, Any]] = {
     status: {"model": Problem, "content": {"application/problem+json": {}}}
@@ -73,7 +95,7 @@ def create_app(
     app.state.revisions = Once(MOST_REVISIONS_KEPT)
     app.state.open_door = open_door
     app.state.network = door.Network()
-    for room in (shop, machine, height, torch, ready, book, choose, trial, log, bench, pieces, plates):
+    for room in _ROOMS:
         app.include_router(room.router, prefix="/api", dependencies=[Depends(speak_the_shops_units)])
     app.include_router(keeping.router, prefix="/api")
     app.include_router(door.router, prefix="/api")

@@ -88,7 +88,7 @@ async def _revisions(request: Request) -> Any:
 Store = Annotated[SignedStore, Depends(_store)]
 Reading = Annotated[Session, Depends(_read)]
 TheJudge = Annotated[Judge, Depends(_judge)]
-Benches = Annotated[Once[tuple[int, int, ShopUnits], str], Depends(_benches)]
+Benches = Annotated[Once[tuple[int, int, ShopUnits, str], str], Depends(_benches)]
 Revisions = Annotated[Once[tuple[int, int], str], Depends(_revisions)]
 OpenDoor = Annotated[Callable[[int], TableDoor], Depends(_open_door)]
 

@@ -18,6 +18,7 @@ from orthotome.api.problems import problem
 LOCAL_NAMES = frozenset({"127.0.0.1", "localhost", "[::1]"})
 LARGEST_BODY_BYTES = 6_000_000
 LARGEST_BACKUP_BYTES = 2_000_000_000
+LARGEST_PHOTO_BYTES = 30_000_000  # more than any phone's
 LARGEST_HEAD_BYTES = 16_000
 
 _BACKUP_COMES_IN = "/api/backups/brought-in"
@@ -115,7 +116,10 @@ class _TooLarge(Exception):  # noqa: N818
 
 
 def _most_bytes(scope: Scope) -> int:
-    return LARGEST_BACKUP_BYTES if scope["path"] == _BACKUP_COMES_IN else LARGEST_BODY_BYTES
+    path = str(scope["path"])
+    if path == _BACKUP_COMES_IN:
+        return LARGEST_BACKUP_BYTES
+    return LARGEST_PHOTO_BYTES if path.endswith(("/photo", "/photos")) else LARGEST_BODY_BYTES
 
 
 def _too_large(most: int) -> tuple[int, str]:

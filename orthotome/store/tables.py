@@ -7,8 +7,16 @@ from orthotome.store.book.tables import BookRow, RecipeRow, RecipeWithdrawn
 from orthotome.store.choose.tables import SetNote
 from orthotome.store.clock import now
 from orthotome.store.height.tables import SignalPathRow
-from orthotome.store.log.tables import CutRow, DrossRow, EdgeRow, LogDraft
-from orthotome.store.machine.tables import TableFact
+from orthotome.store.log.tables import (
+    CutRow,
+    DrossRow,
+    EdgeRow,
+    GradingRow,
+    LogDraft,
+    LookRow,
+    PhotoRow,
+)
+from orthotome.store.machine.tables import InstrumentCheck, InstrumentRow, TableFact
 from orthotome.store.people.tables import DeviceRow, PersonRow
 from orthotome.store.pieces.tables import OwnPart, PlannedCut, PlateRow, PlateZone
 from orthotome.store.ready.tables import ReadinessAnswer, ReadinessRule, ReadinessRun
@@ -25,10 +33,15 @@ __all__ = [
     "DrossRow",
     "EdgeRow",
     "FittingRow",
+    "GradingRow",
+    "InstrumentCheck",
+    "InstrumentRow",
     "LogDraft",
+    "LookRow",
     "MountRow",
     "OwnPart",
     "PersonRow",
+    "PhotoRow",
     "PlannedCut",
     "PlateRow",
     "PlateZone",

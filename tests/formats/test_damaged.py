@@ -13,7 +13,7 @@ from orthotome.core.setting import HEIGHT_RANGE_MM, SPEED_RANGE_MM_MIN
 from orthotome.core.trial.opening import default_limits
 from orthotome.formats.book.row_import import read_sheet, suggest, take_in
 from orthotome.formats.book.rows import read_rows, write_rows
-from orthotome.formats.machine.picture import picture_type
+from orthotome.formats.log.photo import read_photo
 from orthotome.formats.reading import FileError
 from orthotome.formats.trial.campaign import LimitsFile, read_campaign
 from tools.damage import EXAMPLES, READERS, breaks
@@ -81,15 +81,15 @@ class Pictures(unittest.TestCase):
     def test_a_picture_is_decoded_before_it_is_believed(self) -> None:
         good = io.BytesIO()
         Image.new("RGB", (64, 48), "silver").save(good, "JPEG")
-        self.assertEqual(picture_type(good.getvalue()), "image/jpeg")
+        self.assertEqual((read_photo(good.getvalue()).width_px, read_photo(good.getvalue()).height_px), (64, 48))
         for said, content in {
-            "no PNG, JPEG or WebP": b"\xff\xd8\xff<script>",
+            "no JPEG, PNG, WebP or HEIC": b"\xff\xd8\xff<script>",
             "damaged": good.getvalue()[:-300],
             "million points": png(60_000, 60_000),
             "damaged, it": png(400, 400),
         }.items():
             with self.assertRaises(FileError) as refused:
-                picture_type(content)
+                read_photo(content)
             self.assertIn(said, str(refused.exception))
 
 

@@ -115,8 +115,8 @@ class Records(unittest.TestCase):
     def test_the_same_key_is_logged_once_and_counts_one_start(self) -> None:
         cut = self.cut().cut
         with self.database.write() as session:
-            first = cuts.log_cut(session, JUST_OPENED, "k", cut)
-            again = cuts.log_cut(session, JUST_OPENED, "k", cut)
+            first = cuts.log_cut(session, JUST_OPENED, "k", cuts.ToLog(cut))
+            again = cuts.log_cut(session, JUST_OPENED, "k", cuts.ToLog(cut))
             self.assertEqual((first.id, first.starts), (again.id, again.starts))
             self.assertEqual(len(cuts.logged_cuts(session, JUST_OPENED)), 1)
 
@@ -149,7 +149,7 @@ class Records(unittest.TestCase):
 
         with self.database.write() as session:
             for n in (1, 2):
-                cuts.log_cut(session, JUST_OPENED, f"k{n}", cut)
+                cuts.log_cut(session, JUST_OPENED, f"k{n}", cuts.ToLog(cut))
         self.assertEqual(handed_off(), "jet_lean")
         with self.database.write() as session:
             fittings.fit(session, 2, "mount")
@@ -161,7 +161,7 @@ class Records(unittest.TestCase):
                 session.execute(text(change))
         cut = self.cut().cut
         with self.assertRaises(Refused), self.database.write() as session:
-            cuts.log_cut(session, LOCKED, "late", cut)
+            cuts.log_cut(session, LOCKED, "late", cuts.ToLog(cut))
 
     def test_only_a_proven_trial_is_locked_and_a_second_is_the_next_revision(self) -> None:
         with self.assertRaises(Refused), self.database.write() as session:

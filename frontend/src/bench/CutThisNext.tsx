@@ -10,13 +10,12 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useSay } from '../kit/undo';
 import { draftKey, throwAway } from '../log/openLog';
 import { LockButton } from './LockButton';
-import type { Log } from '../log/log';
+import type { Log, Sheet } from '../log/log';
 import { PutRight } from './PutRight';
 import { ReadAgain } from './ReadAgain';
 import { WaitingPieces } from './WaitingPieces';
 import { kept, lastCut, STATUS_MARK, type Bench } from './model';
 
-const LadderSheet = lazy(async () => ({ default: (await import('../log/LadderSheet')).LadderSheet }));
 const PieceDialog = lazy(async () => ({ default: (await import('../pieces/PieceDialog')).PieceDialog }));
 
 type Waiting = Bench['waiting'][number];
@@ -28,7 +27,7 @@ interface Props {
   /** What is shown is of before: the new advice is being worked out. */
   stale: boolean;
   refused: string | null;
-  onLog: (through: Log['through'], piece?: Waiting) => void;
+  onLog: (through: Log['through'], piece?: Waiting, kind?: Sheet['kind']) => void;
   onSimulate: (piece?: Waiting) => void;
   onReadAgain: (asked: Bench['read_again']) => void;
 }
@@ -231,10 +230,9 @@ function LadderActions({
   onLog,
   onSimulate,
 }: Pick<Props, 'bench' | 'units' | 'onLog' | 'onSimulate'>) {
-  const [open, setOpen] = useState(false);
   return (
     <div className={styles.go}>
-      <Button variant="contained" onClick={() => setOpen(true)}>
+      <Button variant="contained" onClick={() => onLog(null, undefined, 'strip_ladder')}>
         Log the strips
       </Button>
       <PieceButton bench={bench} units={units} />
@@ -248,11 +246,6 @@ function LadderActions({
           </Button>
         )}
       </div>
-      {open && (
-        <Suspense fallback={null}>
-          <LadderSheet bench={bench} units={units} onClose={() => setOpen(false)} />
-        </Suspense>
-      )}
     </div>
   );
 }

@@ -33,7 +33,9 @@ export function WaitingPieces({
             <button type="button" onClick={() => onRead(w)}>
               <NickCode nicks={w.nicks} />
               <span>
-                <strong>Piece {w.number}</strong>
+                <strong>
+                  {w.kind === 'square' ? 'Piece' : w.title} {w.number}
+                </strong>
                 <small className="number">
                   {showSpeed(w.speed_mm_min, units).text} {units.speed_unit},{' '}
                   {showLength(w.cut_height_mm, units).text} {units.length_unit}

@@ -214,7 +214,7 @@ export interface paths {
         get: operations["get_photo"];
         /**
          * Put Photo
-         * @description A photo of it: PNG, JPEG or WebP, at most as large as a request may be.
+         * @description A photo of it, in the place of the one there was; kept without where it was taken.
          */
         put: operations["put_photo"];
         post?: never;
@@ -280,6 +280,110 @@ export interface paths {
          *     A strip under height control where the profile has words for that, else a square.
          */
         post: operations["preview_profile"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Instruments
+         * @description What may be in the hand, and what each settles on that thickness: the shop's own first, then the usual ones.
+         */
+        get: operations["get_instruments"];
+        put?: never;
+        /**
+         * Add Instrument
+         * @description Write an instrument down; what is left out of it is the usual of its method.
+         */
+        post: operations["add_instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Instrument
+         * @description Change how fine it reads, and how well a hand repeats it.
+         */
+        put: operations["change_instrument"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Instrument
+         * @description Take an instrument off the list, or put it back.
+         */
+        put: operations["strike_instrument"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{instrument_id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Instrument
+         * @description Repeats of one edge by whoever is signed on: from then on that person's readings carry that spread.
+         */
+        post: operations["check_instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instrument-checks/{check_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Check
+         * @description Take a check out, or put it back.
+         */
+        put: operations["strike_check"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1158,28 +1262,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/trials/{trial_id}/log-sheet": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Log Sheet
-         * @description The sheet that a piece is logged on, or that a logged cut is corrected on, with all it has.
-         *
-         *     ``again`` names edges of the cut to read once more, as ``right 90, left 0``.
-         */
-        get: operations["get_log_sheet"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/trials/{trial_id}/cuts": {
         parameters: {
             query?: never;
@@ -1211,7 +1293,7 @@ export interface paths {
         put?: never;
         /**
          * Log Ladder
-         * @description Log the strips of the opening ladder that were looked at, in one change: all of them, or none.
+         * @description Log the slots of a ladder that were looked at, in one change: all of them, or none.
          *
          *     The first of them carries the starts of all that was cut with it.
          */
@@ -1285,6 +1367,218 @@ export interface paths {
          * @description Forget the half-typed log.
          */
         delete: operations["drop_draft"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/log-sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Log Sheet
+         * @description The sheet that a piece is logged on, or that a logged cut is corrected on, with all it has.
+         *
+         *     ``planned_id`` is a piece that waits to be read; ``again`` names edges of the cut to read once more, as
+         *     ``right 90, left 0``.
+         */
+        get: operations["get_log_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/bevel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Bevel
+         * @description A bevel from two lengths read with an instrument: top and bottom width, or gap and depth.
+         */
+        get: operations["get_bevel"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/log-questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask
+         * @description What to look at again of a piece that is being read: swapped sides first, then readings that do not fit.
+         */
+        post: operations["ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Photos
+         * @description The photos of a cut, or of one being logged.
+         */
+        get: operations["get_photos"];
+        put?: never;
+        /**
+         * Add Photo
+         * @description A photo from any phone, of a cut or of one being logged under ``log_key``: turned upright, written anew, without
+         *     where it was taken.
+         */
+        post: operations["add_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}/{size}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Picture
+         * @description A photo's picture, or its thumbnail.
+         */
+        get: operations["get_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}/caption": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Caption Photo
+         * @description Say what a photo shows.
+         */
+        put: operations["caption_photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Photo
+         * @description Take a photo away from its cut, or put it back.
+         */
+        put: operations["strike_photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure
+         * @description An angle or a width tapped on a photo, with its uncertainty.
+         */
+        post: operations["measure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gradings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Gradings
+         * @description The shop's grading checks, and what they tell of the spread of one grade.
+         */
+        get: operations["get_gradings"];
+        put?: never;
+        /**
+         * Add Grading
+         * @description The same pieces graded by two people, or by one twice.
+         */
+        post: operations["add_grading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gradings/{grading_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Grading
+         * @description Take a check out, or put it back.
+         */
+        put: operations["strike_grading"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2094,6 +2388,20 @@ export interface components {
             waiting: components["schemas"]["WaitingPiece"][];
         };
         /**
+         * BevelAnswer
+         * @description A bevel worked out from what was read, and that in words.
+         */
+        BevelAnswer: {
+            /** Bevel Deg */
+            bevel_deg: number;
+            /** U Deg */
+            u_deg: number;
+            /** Method */
+            method: string;
+            /** Told */
+            told: string;
+        };
+        /**
          * BevelParts
          * @description The last cut's bevel taken apart. Standard deviations say how far each is known.
          */
@@ -2329,6 +2637,14 @@ export interface components {
             history?: components["schemas"]["PlainCampaignFile"][] | null;
         };
         /**
+         * CaptionRequest
+         * @description What a photo shows.
+         */
+        CaptionRequest: {
+            /** Caption */
+            caption: string;
+        };
+        /**
          * ChanceMap
          * @description Chance to pass over speed (columns) and height (rows, lowest first).
          */
@@ -2339,6 +2655,39 @@ export interface components {
             heights_mm: number[];
             /** Chance */
             chance: number[][];
+        };
+        /**
+         * CheckAnswer
+         * @description Repeats of one edge, and the spread they tell.
+         */
+        CheckAnswer: {
+            /** Id */
+            id: number;
+            /** Readings */
+            readings: number[];
+            /**
+             * Checked At
+             * Format: date-time
+             */
+            checked_at: string;
+            /** Checked By */
+            checked_by: string;
+            /** Sd */
+            sd: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Count */
+            count: number;
+        };
+        /**
+         * CheckRequest
+         * @description Repeats of one edge, in the method's unit.
+         */
+        CheckRequest: {
+            /** Readings */
+            readings: number[];
         };
         /**
          * Choice
@@ -2546,6 +2895,32 @@ export interface components {
             worst_kept_deg: number | null;
             /** Underside */
             underside: string;
+            /** Kind */
+            kind: ("strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip" | "own_part") | ("strip" | "hole");
+            /** Title */
+            title: string;
+            /** Counts */
+            counts: boolean;
+            /**
+             * Items
+             * @default []
+             */
+            items: components["schemas"]["Item"][];
+            /**
+             * Looks
+             * @default []
+             */
+            looks: components["schemas"]["LookAnswer"][];
+            /**
+             * Says
+             * @default []
+             */
+            says: components["schemas"]["Said"][];
+            /**
+             * Photos
+             * @default []
+             */
+            photos: components["schemas"]["PhotoAnswer"][];
             /** Verdict */
             verdict?: ("passed" | "maybe" | "no") | null;
         };
@@ -2618,6 +2993,11 @@ export interface components {
              * @default []
              */
             edges: components["schemas"]["EdgeCorrection"][];
+            /**
+             * Looks
+             * @default []
+             */
+            looks: components["schemas"]["LookBody"][];
         };
         /**
          * CutFile
@@ -2671,13 +3051,11 @@ export interface components {
         };
         /**
          * CutPieceAnswer
-         * @description What was noted: squares that wait to be read, by their ids, and the place taken of another piece.
+         * @description The pieces that wait to be read now, by their ids.
          */
         CutPieceAnswer: {
             /** Waiting */
             waiting: number[];
-            /** Zone Id */
-            zone_id: number | null;
         };
         /**
          * CutPieceRequest
@@ -2746,7 +3124,7 @@ export interface components {
              * Edges
              * @default []
              */
-            edges: components["schemas"]["EdgeFile"][];
+            edges: components["schemas"]["EdgeRead"][];
             /** Dross */
             dross?: components["schemas"]["DrossFile"][] | null;
             /** Kerf Mm */
@@ -2984,6 +3362,11 @@ export interface components {
             u_deg: number;
             /** Method */
             method: string;
+            /**
+             * Told
+             * @default
+             */
+            told: string;
             /** Wild */
             wild?: number | null;
         };
@@ -2994,7 +3377,7 @@ export interface components {
         EdgeCorrection: {
             /** Id */
             id?: number | null;
-            edge?: components["schemas"]["EdgeFile"] | null;
+            edge?: components["schemas"]["EdgeRead"] | null;
         };
         /**
          * EdgeFile
@@ -3020,6 +3403,36 @@ export interface components {
              * @default angle_gauge
              */
             method: string;
+        };
+        /**
+         * EdgeRead
+         * @description One reading of one edge, with what was typed where its bevel was worked out from it.
+         */
+        EdgeRead: {
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "right" | "left" | "both";
+            /** Heading Deg */
+            heading_deg: number;
+            /**
+             * Bevel Deg
+             * @description deg, bottom out is positive
+             */
+            bevel_deg: number;
+            /** U Deg */
+            u_deg: number;
+            /**
+             * Method
+             * @default angle_gauge
+             */
+            method: string;
+            /**
+             * Told
+             * @default
+             */
+            told: string;
         };
         /**
          * EveryModel
@@ -3229,6 +3642,61 @@ export interface components {
             arc_on_s: number;
         };
         /**
+         * GradingAnswer
+         * @description A grading check.
+         */
+        GradingAnswer: {
+            /** Id */
+            id: number;
+            /** One */
+            one: string;
+            /** Other */
+            other: string;
+            /** Grades */
+            grades: [
+                number,
+                number
+            ][];
+            /**
+             * Graded At
+             * Format: date-time
+             */
+            graded_at: string;
+        };
+        /**
+         * GradingRequest
+         * @description The same pieces graded by two people, or by one twice.
+         */
+        GradingRequest: {
+            /** One */
+            one: string;
+            /** Other */
+            other: string;
+            /** Grades */
+            grades: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * GradingsAnswer
+         * @description Every check, and the spread of one grade in this shop.
+         */
+        GradingsAnswer: {
+            /** Checks */
+            checks: components["schemas"]["GradingAnswer"][];
+            /** Sd */
+            sd: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Pairs */
+            pairs: number;
+            /** Says */
+            says: string;
+        };
+        /**
          * HandOffAdvice
          * @description What will cure it, where no speed or height will.
          */
@@ -3299,6 +3767,109 @@ export interface components {
             new_sets_swirl?: ("clockwise" | "counter_clockwise") | null;
         };
         /**
+         * InstrumentAnswer
+         * @description An instrument in the hand of whoever asks; ``id`` is null of a usual one, that nobody wrote down.
+         */
+        InstrumentAnswer: {
+            /** Id */
+            id: number | null;
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "angle_gauge" | "strip_widths" | "square_and_feeler" | "reference_edge" | "sizes" | "photo";
+            /** Resolution */
+            resolution: number;
+            /** Repeatability */
+            repeatability: number;
+            /** Checked */
+            checked: boolean;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "deg" | "mm" | "px";
+            /** Label */
+            label: string;
+            /** Reads */
+            reads: string;
+            /** Mind */
+            mind: string;
+            /** U Deg */
+            u_deg: number;
+            /** Says */
+            says: string;
+            /** Checks */
+            checks: components["schemas"]["CheckAnswer"][];
+        };
+        /**
+         * InstrumentChange
+         * @description How fine it reads, and how well a hand repeats it.
+         */
+        InstrumentChange: {
+            /** Version */
+            version: number;
+            /**
+             * Resolution
+             * @description in the method's unit
+             */
+            resolution: number;
+            /**
+             * Repeatability
+             * @description in the method's unit
+             */
+            repeatability: number;
+        };
+        /**
+         * InstrumentRequest
+         * @description An instrument; what is left out is the usual of its method.
+         */
+        InstrumentRequest: {
+            /** Name */
+            name: string;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "angle_gauge" | "strip_widths" | "square_and_feeler" | "reference_edge" | "sizes" | "photo";
+            /** Resolution */
+            resolution?: number | null;
+            /** Repeatability */
+            repeatability?: number | null;
+        };
+        /**
+         * InstrumentWritten
+         * @description An instrument that was written down.
+         */
+        InstrumentWritten: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+        };
+        /**
+         * Item
+         * @description One thing of a piece to look at. None is "as the piece's own".
+         */
+        Item: {
+            /** Number */
+            number: number;
+            /** Name */
+            name: string;
+            /** Speed Mm Min */
+            speed_mm_min?: number | null;
+            /** Cut Height Mm */
+            cut_height_mm?: number | null;
+            /** Pierce Delay S */
+            pierce_delay_s?: number | null;
+            /** Nominal Mm */
+            nominal_mm?: number | null;
+        };
+        /**
          * JogsAnswer
          * @description What two jogs prove.
          */
@@ -3322,11 +3893,18 @@ export interface components {
         };
         /**
          * LadderRequest
-         * @description The strips of the coarse ladder that were looked at: all are logged, or none.
+         * @description The slots of a ladder that were looked at: all are logged, or none. ``key`` is that of a ladder that waits to
+         *     be read; any other is that of one which was cut at the starting numbers, a coarse one where a trial begins with it.
          */
         LadderRequest: {
             /** Key */
             key: string;
+            /**
+             * Kind
+             * @default strip_ladder
+             * @enum {string}
+             */
+            kind: "strip_ladder" | "height_ladder";
             /** Strips */
             strips: components["schemas"]["StripLook"][];
         };
@@ -3394,14 +3972,21 @@ export interface components {
         /**
          * LogSheet
          * @description Slots in the order in which they lie round the piece, and ``order``: that in which they are read,
-         *     with the volts among them.
+         *     with the volts among them. ``looks_whole`` and ``looks_each`` are what else there is to see, on the piece and on
+         *     each of its ``items``; ``looks`` what was seen of it so far.
          */
         LogSheet: {
+            /** Kind */
+            kind: ("strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip" | "own_part") | ("strip" | "hole");
             /**
              * Piece
              * @enum {string}
              */
             piece: "strip" | "square" | "round" | "hole";
+            /** Title */
+            title: string;
+            /** Underside */
+            underside: boolean;
             /** Allowed Deg */
             allowed_deg: number;
             /** Slots */
@@ -3414,12 +3999,120 @@ export interface components {
             dross: components["schemas"]["DrossChoice"][];
             /** Dross Looks */
             dross_looks: string;
-            /** Swapped Deg */
-            swapped_deg: number;
-            /** Swapped Question */
-            swapped_question: string;
             /** Strip Answers */
             strip_answers: components["schemas"]["Choice"][];
+            /** Methods */
+            methods: components["schemas"]["MethodChoice"][];
+            /**
+             * Items
+             * @default []
+             */
+            items: components["schemas"]["Item"][];
+            /**
+             * Looks Whole
+             * @default []
+             */
+            looks_whole: components["schemas"]["LookFor"][];
+            /**
+             * Looks Each
+             * @default []
+             */
+            looks_each: components["schemas"]["LookFor"][];
+            /**
+             * Looks
+             * @default []
+             */
+            looks: components["schemas"]["Look"][];
+        };
+        /**
+         * Look
+         * @description What was seen: the value tapped, or the number typed (mm or degrees).
+         */
+        Look: {
+            /** Item */
+            item: number;
+            /** What */
+            what: string;
+            /** Value */
+            value?: string | null;
+            /** Number */
+            number?: number | null;
+        };
+        /**
+         * LookAnswer
+         * @description What was seen of one thing, with its question and answer in words.
+         */
+        LookAnswer: {
+            /** Item */
+            item: number;
+            /** What */
+            what: string;
+            /** Value */
+            value: string | null;
+            /** Number */
+            number: number | null;
+            /** Question */
+            question: string;
+            /** Answer */
+            answer: string;
+            /** Unit */
+            unit: ("length" | "angle") | null;
+        };
+        /**
+         * LookBody
+         * @description What was seen of one thing: a choice tapped, or a number typed (mm or degrees). Neither: not looked at.
+         */
+        LookBody: {
+            /**
+             * Item
+             * @default 0
+             */
+            item: number;
+            /** What */
+            what: string;
+            /** Value */
+            value?: string | null;
+            /** Number */
+            number?: number | null;
+        };
+        /**
+         * LookChoice
+         * @description Something to tap, with what it looks like in words.
+         */
+        LookChoice: {
+            /** Value */
+            value: string;
+            /** Label */
+            label: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+        };
+        /**
+         * LookFor
+         * @description One thing to look at: with choices to tap, or a number to type. ``picture`` names the drawing to match.
+         */
+        LookFor: {
+            /** What */
+            what: string;
+            /** Question */
+            question: string;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: components["schemas"]["LookChoice"][];
+            /** Unit */
+            unit?: ("length" | "angle") | null;
+            /** Picture */
+            picture?: ("grade" | "lag" | "rounding" | "colour" | "start_mark" | "end_mark" | "crater" | "tip") | null;
+            /**
+             * Most
+             * @default 0
+             */
+            most: number;
         };
         /**
          * MatchModel
@@ -3434,6 +4127,58 @@ export interface components {
             same_for_all?: string | null;
         };
         /**
+         * MeasureAnswer
+         * @description An angle or a width with its standard uncertainty.
+         */
+        MeasureAnswer: {
+            /** Deg */
+            deg?: number | null;
+            /** U Deg */
+            u_deg?: number | null;
+            /** Mm */
+            mm?: number | null;
+            /** U Mm */
+            u_mm?: number | null;
+        };
+        /**
+         * MeasureRequest
+         * @description Taps on a photo, in its own points, to the right and down.
+         *
+         *     Of a bevel ``base`` lies along the plate's top face and ``line`` along the edge; of a lag along the top of the
+         *     face, and along a lag line; of a kerf on the two ends of a known length, and on both its sides. ``side`` is where
+         *     the kept metal lies, or which way the torch went, in the picture.
+         */
+        MeasureRequest: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "bevel" | "lag" | "kerf";
+            /** Base */
+            base: [
+                number,
+                number
+            ][];
+            /** Line */
+            line: [
+                number,
+                number
+            ][];
+            /**
+             * Side
+             * @default right
+             * @enum {string}
+             */
+            side: "left" | "right";
+            /** Known Mm */
+            known_mm?: number | null;
+            /**
+             * U Px
+             * @default 3
+             */
+            u_px: number;
+        };
+        /**
          * MetalAnswer
          * @description A metal Orthotome has a word for.
          */
@@ -3446,6 +4191,36 @@ export interface components {
             fume: string | null;
             /** Gauges */
             gauges: number[];
+        };
+        /**
+         * MethodChoice
+         * @description Something to measure with, and what it can settle here, said before it is used.
+         */
+        MethodChoice: {
+            /** Name */
+            name: string;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "angle_gauge" | "strip_widths" | "square_and_feeler" | "reference_edge" | "sizes" | "photo";
+            /** U Deg */
+            u_deg: number;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "deg" | "mm" | "px";
+            /** Label */
+            label: string;
+            /** Reads */
+            reads: string;
+            /** Mind */
+            mind: string;
+            /** Settles */
+            settles: boolean;
+            /** Says */
+            says: string;
         };
         /**
          * MountAxisFile
@@ -3498,7 +4273,9 @@ export interface components {
         };
         /**
          * NewCutRequest
-         * @description A cut to log. The same ``key`` sent twice is logged once.
+         * @description A piece to log, with all that was seen of it. The same ``key`` sent twice is logged once.
+         *
+         *     ``kind`` says which test piece it was cut as; left out, it is one of ``piece``.
          */
         NewCutRequest: {
             /**
@@ -3539,7 +4316,7 @@ export interface components {
              * Edges
              * @default []
              */
-            edges: components["schemas"]["EdgeFile"][];
+            edges: components["schemas"]["EdgeRead"][];
             /** Dross */
             dross?: components["schemas"]["DrossFile"][] | null;
             /** Kerf Mm */
@@ -3553,6 +4330,13 @@ export interface components {
             note: string;
             /** Key */
             key: string;
+            /** Kind */
+            kind?: ("strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip" | "own_part") | ("strip" | "hole") | null;
+            /**
+             * Looks
+             * @default []
+             */
+            looks: components["schemas"]["LookBody"][];
         };
         /**
          * NextAct
@@ -3864,6 +4648,27 @@ export interface components {
             pin: string;
         };
         /**
+         * PhotoAnswer
+         * @description A photo of a cut.
+         */
+        PhotoAnswer: {
+            /** Id */
+            id: number;
+            /** Width Px */
+            width_px: number;
+            /** Height Px */
+            height_px: number;
+            /** Caption */
+            caption: string;
+            /**
+             * Added At
+             * Format: date-time
+             */
+            added_at: string;
+            /** Added By */
+            added_by: string;
+        };
+        /**
          * PieceAnswer
          * @description What the next piece needs.
          */
@@ -4126,6 +4931,21 @@ export interface components {
              * @default value
              */
             field: string;
+        };
+        /**
+         * Question
+         * @description Something to look at again: the readings it is about, by their place in the cut's list.
+         */
+        Question: {
+            /**
+             * About
+             * @enum {string}
+             */
+            about: "swapped" | "wild";
+            /** Readings */
+            readings: number[];
+            /** Sentence */
+            sentence: string;
         };
         /**
          * ReachModel
@@ -4584,6 +5404,16 @@ export interface components {
             source: string;
         };
         /**
+         * Said
+         * @description One conclusion. ``pierce_delay_s`` is a delay that the setting may take from it; else None.
+         */
+        Said: {
+            /** Sentence */
+            sentence: string;
+            /** Pierce Delay S */
+            pierce_delay_s?: number | null;
+        };
+        /**
          * SampleModel
          * @description Where the torch is, so long after the first pierce began.
          */
@@ -5000,6 +5830,16 @@ export interface components {
             edge_id?: number | null;
             /** Bevel Deg */
             bevel_deg?: number | null;
+            /**
+             * Item
+             * @default 0
+             */
+            item: number;
+            /**
+             * Told
+             * @default
+             */
+            told: string;
         };
         /**
          * SlugAnswer
@@ -5153,15 +5993,25 @@ export interface components {
         };
         /**
          * StripLook
-         * @description What one strip of a ladder looks like from below: its slot, and the answer tapped.
+         * @description What was seen of one slot of a ladder: the answer tapped, and what was read of its edges.
          */
         StripLook: {
             /** Slot */
             slot: number;
             /** Answer */
-            answer: string;
+            answer?: string | null;
             /** Arc Voltage V */
             arc_voltage_v?: number | null;
+            /**
+             * Edges
+             * @default []
+             */
+            edges: components["schemas"]["EdgeRead"][];
+            /**
+             * Looks
+             * @default []
+             */
+            looks: components["schemas"]["LookBody"][];
         };
         /**
          * StruckRequest
@@ -5587,7 +6437,7 @@ export interface components {
         };
         /**
          * WaitingPiece
-         * @description A square that was cut and waits to be read.
+         * @description A piece that was cut and waits to be read.
          */
         WaitingPiece: {
             /** Id */
@@ -5596,6 +6446,10 @@ export interface components {
             key: string;
             /** Number */
             number: number;
+            /** Kind */
+            kind: ("strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip" | "own_part") | ("strip" | "hole");
+            /** Title */
+            title: string;
             /** Nicks */
             nicks: number;
             /** Speed Mm Min */
@@ -6892,6 +7746,8 @@ export interface operations {
                 "image/png": string;
                 "image/jpeg": string;
                 "image/webp": string;
+                "image/heic": string;
+                "image/heif": string;
             };
         };
         responses: {
@@ -7147,6 +8003,509 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ProfilePreview"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_instruments: {
+        parameters: {
+            query?: {
+                thickness_mm?: number;
+                target_deg?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentAnswer"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentWritten"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentWritten"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_instrument: {
+        parameters: {
+            query?: {
+                out?: boolean;
+            };
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    check_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_check: {
+        parameters: {
+            query?: {
+                out?: boolean;
+            };
+            header?: never;
+            path: {
+                check_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -11385,92 +12744,6 @@ export interface operations {
             };
         };
     };
-    get_log_sheet: {
-        parameters: {
-            query?: {
-                piece?: "strip" | "square" | "round" | "hole";
-                cut_id?: number | null;
-                again?: string;
-            };
-            header?: never;
-            path: {
-                trial_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LogSheet"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Default Response */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     log_cut: {
         parameters: {
             query?: never;
@@ -11991,6 +13264,1025 @@ export interface operations {
             header?: never;
             path: {
                 trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_log_sheet: {
+        parameters: {
+            query?: {
+                kind?: ("strip_ladder" | "height_ladder" | "pierce_ladder" | "start_end_ladder" | "square" | "round" | "holes" | "corner" | "long_strip" | "own_part") | ("strip" | "hole");
+                cut_id?: number | null;
+                planned_id?: number | null;
+                again?: string;
+            };
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogSheet"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_bevel: {
+        parameters: {
+            query: {
+                instrument: string;
+                first_mm: number;
+                second_mm: number;
+                undercut?: boolean;
+            };
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BevelAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Question"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_photos: {
+        parameters: {
+            query?: {
+                cut_id?: number | null;
+                log_key?: string;
+            };
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoAnswer"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_photo: {
+        parameters: {
+            query?: {
+                cut_id?: number | null;
+                log_key?: string;
+            };
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/png": string;
+                "image/jpeg": string;
+                "image/webp": string;
+                "image/heic": string;
+                "image/heif": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: number;
+                size: "picture" | "thumbnail";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    caption_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaptionRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_photo: {
+        parameters: {
+            query?: {
+                out?: boolean;
+            };
+            header?: never;
+            path: {
+                photo_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasureRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasureAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_gradings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GradingsAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_grading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GradingRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GradingsAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_grading: {
+        parameters: {
+            query?: {
+                out?: boolean;
+            };
+            header?: never;
+            path: {
+                grading_id: number;
             };
             cookie?: never;
         };

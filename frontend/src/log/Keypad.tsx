@@ -11,6 +11,7 @@ interface Props {
   onErase: () => void;
   onNext: () => void;
   onTenfold: () => void;
+  onAgain: () => void;
 }
 
 /** Which way an edge lies, in a picture: the kept part, its foot out or tucked under. */
@@ -26,7 +27,7 @@ function Lie({ under }: { under: boolean }) {
 export function Keypad(p: Props) {
   const bevel = p.at === 'bevel';
   return (
-    <div className={styles.keypad}>
+    <>
       <p className={styles.reading} aria-live="polite">
         <span>{p.label}</span>
         <output className="number">{p.value || '–'}</output>
@@ -63,10 +64,15 @@ export function Keypad(p: Props) {
         </button>
       </div>
       {bevel && (
-        <button type="button" className={styles.tenfold} onClick={p.onTenfold}>
-          The last edge was ten degrees or more: ×10
-        </button>
+        <div className={styles.seldom}>
+          <button type="button" onClick={p.onTenfold}>
+            Last one ×10: ten degrees or more
+          </button>
+          <button type="button" disabled={p.value === ''} onClick={p.onAgain}>
+            Read this edge once more
+          </button>
+        </div>
       )}
-    </div>
+    </>
   );
 }

@@ -19,8 +19,11 @@ import {
   leansUnder,
   moreDross,
   sign,
-  swap,
-  swappedPair,
+  isComb,
+  methodOf,
+  onceMore,
+  point,
+  take,
   tapDross,
   tenfold,
   VOLTS,
@@ -30,7 +33,15 @@ import {
 import styles from './log.module.css';
 import type { Bench, Cut } from '../kit/client';
 import { draftKey, keepHere, throwAway } from './openLog';
+import { CombSheet } from './CombSheet';
+import { ItemsSheet } from './ItemsSheet';
+import { LookCloser } from './LookCloser';
+import type { Measured } from './MeasurePhoto';
+import { Lengths, MethodBar } from './MethodBar';
 import { MoreOfIt } from './MoreOfIt';
+import { Photos } from './Photos';
+import { Questions } from './Questions';
+import { Match } from '../kit/Match';
 import { useSay } from '../kit/undo';
 import { WhatWasCut } from './WhatWasCut';
 import { useSaveLog } from './saveLog';
@@ -58,13 +69,18 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
     if (to.cutId === null) keepHere(trial.id, anythingTyped(to) ? to : null);
     setLog(to);
   };
-  useKeys(log, change, () => {
-    if (!reading) save.save();
-  });
   const correcting = log.cutId !== null;
-  const [more, setMore] = useState(false);
-  const [pairRight, setPairRight] = useState(false);
-  const pair = pairRight || correcting ? null : swappedPair(log);
+  const update = (to: (now: Log) => Log) => change(to(latest.current));
+  const [chosen, setShown] = useState<Shown | null>(null);
+  const shown = tabsOf(log).find((t) => t === chosen) ?? tabsOf(log)[0] ?? 'more';
+  useKeys(log, change, {
+    save: () => {
+      if (!reading) save.save();
+    },
+    toEdges: () => {
+      if (bodyOf(latest.current) === 'edges') setShown('edges');
+    },
+  });
   const say = useSay();
   const queries = useQueryClient();
   const discard = () => {
@@ -90,9 +106,6 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
           {!correcting && log.number === null && (
             <WhatWasCut trialId={trial.id} log={log} change={change} />
           )}
-          <button type="button" aria-expanded={more} onClick={() => setMore(!more)}>
-            {more ? 'Back to the edges' : 'More of it'}
-          </button>
           {!correcting && anythingTyped(log) && (
             <button type="button" onClick={discard}>
               Throw it away
@@ -102,42 +115,87 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
             {correcting ? 'Leave it' : anythingTyped(log) ? 'Later: keep what is typed' : 'Later'}
           </button>
         </header>
-        <div className={styles.body}>
+        <div className={styles.body} data-kind={layoutOf(log, shown)}>
           <div className={styles.seen}>
-            {/* Kept while it is not seen: what was typed last may still be read. */}
-            <div hidden={!more} className={styles.moreFrame}>
+            <Tabs log={log} shown={shown} onShow={setShown} />
+            {/* Kept while they are not seen: what was typed last may still be read. */}
+            <div hidden={shown !== 'more'} className={styles.moreFrame}>
               <MoreOfIt log={log} units={units} change={(to) => change({ ...latest.current, ...to })} />
             </div>
-            {!more && <Edges log={log} choose={(at) => change({ ...latest.current, at })} />}
-            {!narrow && !more && log.sheet.slots.length <= ROOM_BESIDE_PICTURE && (
+            <div hidden={shown !== 'look'} className={styles.moreFrame}>
+              <LookCloser
+                log={log}
+                item={0}
+                asked={log.sheet.looks_whole}
+                units={units}
+                change={update}
+              />
+            </div>
+            {shown === 'photos' && (
+              <Photos
+                trialId={trial.id}
+                of={log.cutId === null ? { log_key: log.key } : { cut_id: log.cutId }}
+                units={units}
+                edge={log.at === VOLTS ? undefined : labelOf(log)}
+                onMeasured={(measured) => {
+                  update((now) => takeMeasured(now, measured));
+                  say({ text: measuredText(measured) });
+                }}
+              />
+            )}
+            {shown === 'items' &&
+              (isComb(log) ? (
+                <CombSheet log={log} units={units} change={update} />
+              ) : (
+                <ItemsSheet log={log} units={units} change={update} />
+              ))}
+            {shown === 'edges' && <Edges log={log} choose={(at) => change({ ...latest.current, at })} />}
+            {!narrow && shown === 'edges' && log.sheet.slots.length <= ROOM_BESIDE_PICTURE && (
               <LiveSection bench={bench} log={log} />
             )}
           </div>
-          <Keypad
-            at={log.at === VOLTS ? 'volts' : 'bevel'}
-            value={log.at === VOLTS ? log.volts : typed(log)}
-            label={labelOf(log)}
-            negative={leansUnder(log)}
-            onDigit={(d) => change(digit(log, d))}
-            onSign={(negative) => change(sign(log, negative))}
-            onErase={() => change(erase(log))}
-            onNext={() => change(next(log))}
-            onTenfold={() => change(tenfold(log))}
-          />
-          <Underside log={log} change={change} />
+          {shown === 'edges' && (
+            <div className={styles.keypad}>
+              <MethodBar log={log} change={change} />
+              {onPhoto(log) ? (
+                <div className={styles.lengths}>
+                  <p className={styles.reading}>
+                    <span>{labelOf(log)}</span>
+                    <output className="number">{typed(log) || '–'}</output>
+                  </p>
+                  <p className={styles.hint}>{methodOf(log)?.mind}</p>
+                  <button type="button" onClick={() => setShown('photos')}>
+                    To the photos
+                  </button>
+                </div>
+              ) : byLengths(log) ? (
+                <Lengths
+                  log={log}
+                  trialId={trial.id}
+                  units={units}
+                  label={labelOf(log)}
+                  change={change}
+                />
+              ) : (
+                <Keypad
+                  at={log.at === VOLTS ? 'volts' : 'bevel'}
+                  value={log.at === VOLTS ? log.volts : typed(log)}
+                  label={labelOf(log)}
+                  negative={leansUnder(log)}
+                  onDigit={(d) => change(digit(log, d))}
+                  onSign={(negative) => change(sign(log, negative))}
+                  onErase={() => change(erase(log))}
+                  onNext={() => change(next(log))}
+                  onTenfold={() => change(tenfold(log))}
+                  onAgain={() => change(onceMore(log))}
+                />
+              )}
+            </div>
+          )}
+          {bodyOf(log) !== 'comb' && log.sheet.underside && <Underside log={log} change={change} />}
         </div>
-        {pair && (
-          <Notice kind="caution" title="Swapped?">
-            {log.sheet.swapped_question}
-            <span className={styles.row}>
-              <button type="button" onClick={() => change(swap(log, pair))}>
-                Swap them
-              </button>
-              <button type="button" onClick={() => setPairRight(true)}>
-                They are right
-              </button>
-            </span>
-          </Notice>
+        {!correcting && bodyOf(log) === 'edges' && (
+          <Questions trialId={trial.id} log={log} change={change} />
         )}
         {save.conflict && (
           <Conflict theirs={save.conflict} log={log} onTheirs={onClose} onMine={save.saveOver} />
@@ -160,8 +218,78 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
   );
 }
 
+type Shown = 'edges' | 'items' | 'look' | 'more' | 'photos';
+
+const TABS: Record<Shown, string> = {
+  edges: 'Edges',
+  items: 'Each of them',
+  look: 'Look closer',
+  more: 'Kerf, arc, note',
+  photos: 'Photos',
+};
+
+/** What there is to go through of this piece, in turning order. */
+function tabsOf(log: Log): Shown[] {
+  const { slots, items, looks_whole: whole } = log.sheet;
+  const has: Record<Shown, boolean> = {
+    items: items.length > 0,
+    edges: slots.length > 0 && !isComb(log),
+    look: whole.length > 0,
+    more: !isComb(log),
+    photos: !isComb(log),
+  };
+  return (['edges', 'items', 'look', 'more', 'photos'] as const).filter((k) => has[k]);
+}
+
+function Tabs({ log, shown, onShow }: { log: Log; shown: Shown; onShow: (to: Shown) => void }) {
+  const kinds = tabsOf(log);
+  if (kinds.length < 2) return null;
+  return (
+    <div className={styles.tabs} role="group" aria-label="What to look at">
+      {kinds.map((k) => (
+        <button key={k} type="button" aria-pressed={shown === k} onClick={() => onShow(k)}>
+          {TABS[k]}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** How the sheet is laid out: round edges to read, a comb of slots, or things to look at one by one. */
+function bodyOf(log: Log): 'edges' | 'comb' | 'items' {
+  if (isComb(log)) return 'comb';
+  return log.sheet.slots.length > 0 ? 'edges' : 'items';
+}
+
+/** Three columns beside a keypad, two beside the underside, or one. */
+function layoutOf(log: Log, shown: Shown): 'edges' | 'items' | 'comb' {
+  if (shown === 'edges') return 'edges';
+  return log.sheet.underside && !isComb(log) ? 'items' : 'comb';
+}
+
+const byLengths = (log: Log): boolean => log.at !== VOLTS && methodOf(log)?.unit === 'mm';
+
+const onPhoto = (log: Log): boolean => log.at !== VOLTS && methodOf(log)?.unit === 'px';
+
+function takeMeasured(log: Log, measured: Measured): Log {
+  const { what, deg, u_deg: u, mm } = measured;
+  if (what === 'kerf') return { ...log, kerf_mm: mm ?? log.kerf_mm };
+  if (typeof deg !== 'number') return log;
+  if (what === 'lag') return { ...log, lag_deg: Math.round(deg * 10) / 10 };
+  if (log.at === VOLTS) return log;
+  return take(log, { bevel_deg: deg, u_deg: u ?? 1, method: 'photo', told: 'tapped on a photo' });
+}
+
+function measuredText({ what }: Measured): string {
+  return what === 'bevel'
+    ? 'The bevel is taken from the photo.'
+    : `The ${what} is taken from the photo.`;
+}
+
 function typed(log: Log): string {
-  const bevel = bevelOf(log.edges[log.at]);
+  const entry = log.edges[log.at];
+  if (entry?.typed !== undefined) return `${entry.negative ? '−' : '+'}${entry.typed}°`;
+  const bevel = bevelOf(entry);
   return bevel === null ? '' : showDegrees(bevel);
 }
 
@@ -213,9 +341,21 @@ function Edges({ log, choose }: { log: Log; choose: (at: string) => void }) {
   );
 }
 
+const slotSeen = (log: Log, slot: number): boolean =>
+  log.strips[slot]?.answer !== undefined ||
+  typeof log.strips[slot]?.volts === 'number' ||
+  log.sheet.slots.some((s) => s.item === slot && bevelOf(log.edges[s.key]) !== null);
+
 function missingText(log: Log, waitsForAnswer: boolean): string {
+  if (isComb(log)) {
+    const slots = log.sheet.items.filter((i) => slotSeen(log, i.number)).length;
+    return `${slots} of ${log.sheet.items.length} slots looked at. What is left out stays unknown.`;
+  }
   if (waitsForAnswer) return 'A number above waits for your answer: it is kept once you say.';
-  const unread = log.sheet.slots.filter((s) => s.kept && bevelOf(log.edges[s.key]) === null).length;
+  if (log.sheet.slots.length === 0) return 'What is left out stays unknown.';
+  const unread = log.sheet.slots.filter(
+    (s) => s.kept && s.side !== 'both' && bevelOf(log.edges[s.key]) === null,
+  ).length;
   const missing = [
     log.through === null ? 'whether it dropped' : '',
     unread > 0 ? `${unread} kept ${unread === 1 ? 'edge' : 'edges'}` : '',
@@ -289,6 +429,9 @@ function Underside({ log, change }: { log: Log; change: (to: Log) => void }) {
             >
               {d.label}
               <small>{d.effort}</small>
+              {d.kind && d.kind !== 'top_spatter' && (
+                <Match picture="grade" value={String(d.grade)} kind={d.kind} />
+              )}
             </button>
           ))}
         </div>
@@ -343,6 +486,9 @@ function Conflict({
 const ACTS: Record<string, (log: Log, key: string) => Log> = {
   digit: (log, key) => digit(log, key),
   '-': (log) => sign(log, !leansUnder(log)),
+  '.': (log) => point(log),
+  ',': (log) => point(log),
+  a: (log) => onceMore(log),
   Backspace: (log) => erase(log),
   Enter: (log) => next(log),
   ArrowRight: (log) => next(log),
@@ -359,10 +505,13 @@ const ACTS: Record<string, (log: Log, key: string) => Log> = {
   s: (log) => ({ ...log, spatter: !log.spatter }),
 };
 
-function useKeys(log: Log, change: (to: Log) => void, save: () => void) {
-  const latest = useRef({ log, change, save });
+/** Keys that say something of an edge or of the volts: they bring those back to sight. */
+const OF_EDGES = /^(digit|[-.,av]|Backspace|Arrow.*)$/;
+
+function useKeys(log: Log, change: (to: Log) => void, acts: { save: () => void; toEdges: () => void }) {
+  const latest = useRef({ log, change, ...acts });
   useEffect(() => {
-    latest.current = { log, change, save };
+    latest.current = { log, change, ...acts };
   });
   useEffect(() => {
     // Whoever goes by Tab stays on the reading at hand when digits have filled the one before.
@@ -384,7 +533,8 @@ function useKeys(log: Log, change: (to: Log) => void, save: () => void) {
       if (e.key === 'Enter' && onKey) return; // presses that button
       const key = /^\d$/.test(e.key) ? 'digit' : e.key;
       const act = ACTS[key.length === 1 ? key.toLowerCase() : key];
-      if (!act) return;
+      if (!act || now.log.sheet.slots.length === 0) return;
+      if (OF_EDGES.test(key)) now.toEdges();
       now.change(act(now.log, e.key));
       e.preventDefault();
     };

@@ -3,11 +3,19 @@ import { answered, api } from '../kit/client';
 import { anythingTyped, type Log, type Sheet } from './log';
 import styles from './log.module.css';
 
-const KINDS: { value: Sheet['piece']; label: string }[] = [
+const KINDS: { value: Sheet['kind']; label: string }[] = [
   { value: 'square', label: 'Square' },
   { value: 'strip', label: 'Strip, or another straight' },
+  { value: 'strip_ladder', label: 'Speed strips' },
+  { value: 'height_ladder', label: 'Height strips' },
+  { value: 'pierce_ladder', label: 'Pierces' },
+  { value: 'start_end_ladder', label: 'Starts and ends' },
   { value: 'round', label: 'Round slug' },
-  { value: 'hole', label: 'Hole' },
+  { value: 'holes', label: 'Holes in a bar' },
+  { value: 'hole', label: 'One hole' },
+  { value: 'corner', label: 'Corners' },
+  { value: 'long_strip', label: 'Long strip' },
+  { value: 'own_part', label: 'A part of our own' },
 ];
 
 /** Which piece is in the hand: its sheet asks for its own edges. */
@@ -21,21 +29,22 @@ export function WhatWasCut({
   change: (to: Log) => void;
 }) {
   const choose = useMutation({
-    mutationFn: (piece: Sheet['piece']) =>
+    mutationFn: (kind: Sheet['kind']) =>
       answered(
         api.GET('/api/trials/{trial_id}/log-sheet', {
-          params: { path: { trial_id: trialId }, query: { piece } },
+          params: { path: { trial_id: trialId }, query: { kind } },
         }),
       ),
-    onSuccess: (sheet) => change({ ...log, sheet, edges: {}, at: sheet.order[0] ?? log.at }),
+    onSuccess: (sheet) =>
+      change({ ...log, sheet, edges: {}, looks: {}, strips: {}, at: sheet.order[0] ?? log.at }),
   });
   return (
     <label className={styles.what}>
       <span className="hidden-text">What was cut</span>
       <select
-        value={log.sheet.piece}
-        disabled={choose.isPending || (anythingTyped(log) && Object.keys(log.edges).length > 0)}
-        onChange={(e) => choose.mutate(e.target.value as Sheet['piece'])}
+        value={log.sheet.kind}
+        disabled={choose.isPending || anythingTyped(log)}
+        onChange={(e) => choose.mutate(e.target.value as Sheet['kind'])}
       >
         {KINDS.map((k) => (
           <option key={k.value} value={k.value}>

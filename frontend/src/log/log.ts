@@ -11,9 +11,30 @@ export type DrossChoice = Sheet['dross'][number];
 export type Correction = Schema['CutCorrection'];
 type Kind = NonNullable<DrossChoice['kind']>;
 
+export type Method = Sheet['methods'][number];
+export type LookFor = Sheet['looks_whole'][number];
+export type Item = Sheet['items'][number];
+
 export interface Entry {
   digits: string;
   negative: boolean;
+  /** Typed with a point, as a gauge on a cable does: it ends with Enter, not with its second digit. */
+  typed?: string;
+  /** What it was read with; left out, what the slot was read with before. */
+  by?: { method: string; u_deg: number };
+  /** Worked out from lengths, or measured on a photo: then this is the reading, and what was typed of it. */
+  worked?: { bevel_deg: number; told: string };
+}
+
+export interface Seen {
+  value?: string | undefined;
+  number?: number | undefined;
+}
+
+/** What was seen of a slot of a ladder: the answer tapped, and its volts. */
+export interface Strip {
+  answer?: string;
+  volts?: number | null;
 }
 
 /** The grade of each kind that was found underneath; empty is "looked, and clean". */
@@ -34,6 +55,9 @@ export interface Said {
   kerf_mm: number | null;
   lag_deg: number | null;
   note: string;
+  /** By item and what was looked at: see `lookKey`. */
+  looks: Record<string, Seen>;
+  strips: Record<number, Strip>;
 }
 
 export interface Log extends Said {
@@ -47,6 +71,10 @@ export interface Log extends Said {
   was: Said | null;
   at: string;
   negative: boolean;
+  /** The name of what is in the hand to measure with; null: the first of the sheet's. */
+  method: string | null;
+  /** Questions that the operator answered with "it is right", by reading and value. */
+  insisted: string[];
 }
 
 export const VOLTS = 'volts';
@@ -79,9 +107,32 @@ export function newLog(
     lag_deg: null,
     at: sheet.order[0] ?? VOLTS,
     negative: false,
+    method: null,
+    insisted: [],
     note: '',
+    looks: {},
+    strips: {},
   };
 }
+
+/** What a sheet was opened with of looks. */
+function looksSeen(sheet: Sheet): Record<string, Seen> {
+  const seen: Record<string, Seen> = {};
+  for (const k of sheet.looks)
+    seen[lookKey(k.item, k.what)] = { value: k.value ?? undefined, number: k.number ?? undefined };
+  return seen;
+}
+
+export const lookKey = (item: number, what: string): string => `${item} ${what}`;
+
+/** What there is in the hand to measure with. */
+export const methodOf = (log: Log): Method | undefined =>
+  log.sheet.methods.find((m) => m.name === log.method) ?? log.sheet.methods[0];
+
+const readBy = (log: Log): Pick<Entry, 'by'> => {
+  const now = methodOf(log);
+  return now ? { by: { method: now.method, u_deg: now.u_deg } } : {};
+};
 
 /** A cut from the simulated table, as a log to look over and save. */
 export function simulatedLog(cut: CutRequest, sheet: Sheet, trial: Trial): Log {
@@ -109,17 +160,19 @@ export function correctionLog(cut: Cut, sheet: Sheet, trial: Trial): Log {
     through: cut.through,
     ...seen(cut),
     edges,
+    looks: looksSeen(sheet),
+    strips: {},
   };
   return { ...log, ...was, cutId: cut.id, version: cut.version, was };
 }
 
-type Seen = Pick<
+type OnCut = Pick<
   Cut | CutRequest,
   'arc_voltage_v' | 'dross' | 'note' | 'arc_lost' | 'set_point_v' | 'kerf_mm' | 'lag_deg'
 >;
 
 function seen(
-  cut: Seen,
+  cut: OnCut,
 ): Pick<
   Said,
   'volts' | 'dross' | 'spatter' | 'note' | 'arc_lost' | 'set_point_v' | 'kerf_mm' | 'lag_deg'
@@ -143,8 +196,13 @@ function entryOf(bevel: number): Entry {
   return { digits, negative: bevel < 0 };
 }
 
-export const bevelOf = (entry: Entry | undefined): number | null =>
-  entry && entry.digits !== '' ? ((entry.negative ? -1 : 1) * Number(entry.digits)) / 10 : null;
+export function bevelOf(entry: Entry | undefined): number | null {
+  if (!entry) return null;
+  if (entry.worked) return entry.worked.bevel_deg;
+  const sign = entry.negative ? -1 : 1;
+  if (entry.typed !== undefined) return /\d/.test(entry.typed) ? sign * Number(entry.typed) : null;
+  return entry.digits === '' ? null : (sign * Number(entry.digits)) / 10;
+}
 
 function after(log: Log): string {
   const { order } = log.sheet;
@@ -154,6 +212,7 @@ function after(log: Log): string {
 /** A digit: an edge is full at two, volts at four (1276 is 127.6). */
 export function digit(log: Log, d: string): Log {
   if (log.at === VOLTS) {
+    if (log.volts.endsWith('.')) return { ...log, volts: log.volts + d };
     const typed = log.volts.replace('.', '');
     const next = typed.length >= 4 ? d : typed + d;
     const full = next.length === 4;
@@ -164,12 +223,66 @@ export function digit(log: Log, d: string): Log {
     };
   }
   const before = log.edges[log.at];
+  if (before?.typed !== undefined)
+    return {
+      ...log,
+      edges: { ...log.edges, [log.at]: { ...before, typed: before.typed + d } },
+    };
   const full = before !== undefined && before.digits.length >= 2;
   const digits = before && !full ? before.digits + d : d;
   // The sign of the edges before it stays for the next; the scrap's is its own, and mostly sticks out.
   const negative = before && !full ? before.negative : isKept(log) && log.negative;
-  const edges = { ...log.edges, [log.at]: { digits, negative } };
+  const edges = { ...log.edges, [log.at]: { digits, negative, ...readBy(log) } };
   return { ...log, edges, at: digits.length === 2 ? after(log) : log.at };
+}
+
+/** A point, or a comma: the number is typed as it is shown, and ends with Enter. */
+export function point(log: Log): Log {
+  if (log.at === VOLTS) return log.volts.includes('.') ? log : { ...log, volts: `${log.volts}.` };
+  const { order } = log.sheet;
+  const left = order[order.indexOf(log.at) - 1];
+  const here = log.edges[log.at];
+  // Two digits before a point filled the edge just left: it is that one's.
+  const at = !here && left && log.edges[left]?.digits.length === 2 ? left : log.at;
+  const entry = log.edges[at] ?? { digits: '', negative: isKept(log) && log.negative, ...readBy(log) };
+  if (entry.typed !== undefined || entry.worked) return log;
+  const typed = `${entry.digits || '0'}.`;
+  return { ...log, at, edges: { ...log.edges, [at]: { ...entry, digits: '', typed } } };
+}
+
+/** A bevel worked out from lengths, or measured on a photo, for the edge at hand; the next is at hand then. */
+export function take(
+  log: Log,
+  read: { bevel_deg: number; u_deg: number; method: string; told: string },
+): Log {
+  const entry: Entry = {
+    digits: '',
+    negative: read.bevel_deg < 0,
+    by: { method: read.method, u_deg: read.u_deg },
+    worked: { bevel_deg: read.bevel_deg, told: read.told },
+  };
+  // Two widths are the mean of both edges: that has a place of its own.
+  const both = log.sheet.slots.find((s) => s.side === 'both' && read.method === 'strip_widths');
+  const at = both?.key ?? log.at;
+  return { ...log, edges: { ...log.edges, [at]: entry }, at: after({ ...log, at }) };
+}
+
+/** The same edge once more: another reading of it, which the one there stays beside. */
+export function onceMore(log: Log): Log {
+  const slot = log.sheet.slots.find((s) => s.key === log.at);
+  if (!slot || bevelOf(log.edges[log.at]) === null) return log;
+  const count = log.sheet.slots.filter((s) => s.key.startsWith(`${slot.key} again`)).length;
+  const key = `${slot.key} again ${count + 1}`;
+  const extra: Slot = {
+    ...slot,
+    key,
+    edge_id: null,
+    bevel_deg: null,
+    told: '',
+    label: `Once more: ${slot.label}`,
+  };
+  const order = log.sheet.order.flatMap((k) => (k === log.at ? [k, key] : [k]));
+  return { ...log, sheet: { ...log.sheet, slots: [...log.sheet.slots, extra], order }, at: key };
 }
 
 /** Ten degrees and more: the third digit belongs to the edge just left. */
@@ -206,7 +319,12 @@ export function erase(log: Log): Log {
   };
 }
 
-export const next = (log: Log): Log => ({ ...log, at: after(log) });
+/** The next reading; a number with a point carried its own sign, which does not hold for the next. */
+export const next = (log: Log): Log => ({
+  ...log,
+  at: after(log),
+  negative: log.edges[log.at]?.typed === undefined && log.negative,
+});
 
 /** The reading before the one at hand. */
 export function back(log: Log): Log {
@@ -216,7 +334,9 @@ export function back(log: Log): Log {
 
 /** Whether there is anything to keep: a log that was erased again is none. */
 export const anythingTyped = (log: Log): boolean =>
-  Object.values(log.edges).some((e) => e.digits !== '') ||
+  Object.values(log.edges).some((e) => bevelOf(e) !== null || e.digits !== '') ||
+  Object.keys(log.looks).length > 0 ||
+  Object.keys(log.strips).length > 0 ||
   log.volts !== '' ||
   log.dross !== null ||
   log.spatter ||
@@ -248,21 +368,22 @@ export const isTapped = (dross: Dross | null, kind: Kind | null, grade: number):
 const sameDross = (a: Dross | null, b: Dross | null): boolean =>
   (a === null) === (b === null) && BOTTOM.every((kind) => (a?.[kind] ?? 0) === (b?.[kind] ?? 0));
 
-/** Two readings of one cut that look swapped: the kept edge is the squarer one on the good side. */
-export function swappedPair(log: Log): { kept: string; scrap: string } | null {
-  for (const scrap of log.sheet.slots.filter((s) => !s.kept)) {
-    const kept = log.sheet.slots.find((s) => s.kept && s.heading_deg === scrap.heading_deg);
-    const [here, there] = [bevelOf(log.edges[kept?.key ?? '']), bevelOf(log.edges[scrap.key])];
-    if (
-      kept &&
-      here !== null &&
-      there !== null &&
-      Math.abs(here) - Math.abs(there) > log.sheet.swapped_deg
-    )
-      return { kept: kept.key, scrap: scrap.key };
-  }
-  return null;
+/** A look tapped, tapped again to take it back, or a number typed. */
+export function look(log: Log, item: number, what: string, seen: Seen): Log {
+  const key = lookKey(item, what);
+  const { [key]: before, ...others } = log.looks;
+  const back = seen.value !== undefined && before?.value === seen.value;
+  const none = seen.value === undefined && seen.number === undefined;
+  return { ...log, looks: back || none ? others : { ...others, [key]: seen } };
 }
+
+/** The slots that were read, in the order in which their readings are sent. */
+export const readSlots = (log: Log): Slot[] =>
+  log.sheet.slots.filter((s) => bevelOf(log.edges[s.key]) !== null);
+
+/** What a question about readings is remembered by: they are asked about again once one of them is another. */
+export const askedOf = (log: Log, keys: readonly string[]): string =>
+  keys.map((k) => `${k}=${bevelOf(log.edges[k]) ?? ''}`).join(' ');
 
 /** The two put right. */
 export function swap(log: Log, pair: { kept: string; scrap: string }): Log {
@@ -280,13 +401,40 @@ function readingAt(slot: Slot, entry: Entry | undefined) {
     side: slot.side as 'right' | 'left' | 'both',
     heading_deg: slot.heading_deg,
     bevel_deg: bevel,
-    u_deg: slot.u_deg,
-    method: slot.method,
+    u_deg: entry?.by?.u_deg ?? slot.u_deg,
+    method: entry?.by?.method ?? slot.method,
+    told: entry?.worked?.told ?? slot.told,
   };
 }
 
+const looksOf = (looks: Record<string, Seen>) =>
+  Object.entries(looks).map(([key, seen]) => {
+    const [item = '0', what = ''] = key.split(' ');
+    return { item: Number(item), what, value: seen.value ?? null, number: seen.number ?? null };
+  });
+
+export const isComb = (log: Log): boolean =>
+  log.sheet.kind === 'strip_ladder' || log.sheet.kind === 'height_ladder';
+
+/** The slots of a ladder that anything was seen of, as the server takes them. */
+export function ladderOf(log: Log): Schema['LadderRequest'] {
+  const strips = log.sheet.items.flatMap(({ number }) => {
+    const edges = log.sheet.slots
+      .filter((s) => s.item === number)
+      .flatMap((s) => readingAt(s, log.edges[s.key]) ?? []);
+    const looks = looksOf(log.looks)
+      .filter((k) => k.item === number)
+      .map((k) => ({ ...k, item: 0 }));
+    const { answer, volts } = log.strips[number] ?? {};
+    if (answer === undefined && typeof volts !== 'number' && edges.length + looks.length === 0)
+      return [];
+    return [{ slot: number, answer: answer ?? null, arc_voltage_v: volts ?? null, edges, looks }];
+  });
+  return { key: log.key, kind: log.sheet.kind as 'strip_ladder' | 'height_ladder', strips };
+}
+
 /** The log as the server takes it; what was not typed is left out, never zero. */
-export function requestOf(log: Log): CutRequest {
+export function requestOf(log: Log): Omit<Schema['NewCutRequest'], 'key'> {
   const { dross } = log;
   const spatter = log.spatter ? [{ kind: 'top_spatter' as const, grade: 1 }] : [];
   const bottom = BOTTOM.flatMap((kind) => {
@@ -295,10 +443,12 @@ export function requestOf(log: Log): CutRequest {
   });
   return {
     piece: log.sheet.piece,
+    kind: log.sheet.kind,
+    looks: looksOf(log.looks),
     speed_mm_min: log.speed_mm_min,
     cut_height_mm: log.cut_height_mm,
     arc_voltage_v: voltsOf(log.volts),
-    through: log.through,
+    through: log.sheet.underside ? log.through : null,
     edges: log.sheet.slots.flatMap((s) => readingAt(s, log.edges[s.key]) ?? []),
     dross: dross === null ? null : [...bottom, ...spatter],
     note: log.note,
@@ -329,6 +479,8 @@ export function changesOf(log: Log): Partial<Changes> {
   if (log.volts !== was.volts) changed.arc_voltage_v = voltsOf(log.volts);
   const dross = drossChanges(log, was);
   if (dross) changed.dross = dross;
+  const looks = lookChanges(log, was);
+  if (looks.length > 0) changed.looks = looks;
   const edges = log.sheet.slots.flatMap((s) => edgeChange(s, log.edges[s.key], was.edges[s.key]));
   if (edges.length > 0) changed.edges = edges;
   return changed;
@@ -343,8 +495,21 @@ function drossChanges(log: Log, was: Said): NonNullable<Changes['dross']> | null
   return Object.keys(changed).length > 0 ? changed : null;
 }
 
+/** What is looked at otherwise now; without value and number where it was not looked at after all. */
+function lookChanges(log: Log, was: Said) {
+  const keys = [...new Set([...Object.keys(log.looks), ...Object.keys(was.looks)])];
+  const other = keys.filter((k) => {
+    const [a, b] = [log.looks[k], was.looks[k]];
+    return a?.value !== b?.value || a?.number !== b?.number;
+  });
+  const now: Record<string, Seen> = {};
+  for (const k of other) now[k] = log.looks[k] ?? {};
+  return looksOf(now);
+}
+
 function edgeChange(slot: Slot, now: Entry | undefined, was: Entry | undefined) {
-  if (now?.digits === was?.digits && now?.negative === was?.negative) return [];
+  const same = now?.digits === was?.digits && now?.negative === was?.negative;
+  if (same && now?.typed === was?.typed && now?.worked === was?.worked) return [];
   const edge = readingAt(slot, now);
   return edge === null && !slot.edge_id ? [] : [{ id: slot.edge_id ?? null, edge }];
 }

@@ -2,7 +2,15 @@ import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/r
 import { useCallback } from 'react';
 import { answered, api, type Bench, type Cut, type Schema, type Trial } from '../kit/client';
 import { refusalText } from '../kit/Notice';
-import { anythingTyped, correctionLog, newLog, simulatedLog, type Dross, type Log } from './log';
+import {
+  anythingTyped,
+  correctionLog,
+  newLog,
+  simulatedLog,
+  type Dross,
+  type Log,
+  type Sheet,
+} from './log';
 
 type Waiting = Schema['WaitingPiece'];
 type Again = Schema['ReadAgainHere'];
@@ -21,7 +29,9 @@ export function readBack(body: string | null | undefined, bench: Bench | undefin
   try {
     const kept = JSON.parse(body) as Partial<Log>;
     const fresh = newLog(bench.log_sheet, bench.now.setting, bench.trial, null);
-    const read = { ...fresh, ...kept, dross: drossOf(kept.dross), sheet: kept.sheet ?? fresh.sheet };
+    // A sheet that an older version kept has no methods: what was typed is laid on this one.
+    const sheet = kept.sheet?.methods ? kept.sheet : fresh.sheet;
+    const read = { ...fresh, ...kept, dross: drossOf(kept.dross), sheet };
     return anythingTyped(read) ? read : null; // what was erased again is no log
   } catch {
     return null; // a log that cannot be read back is no log
@@ -69,8 +79,17 @@ export function useOpenLog(trialId: number, bench: Bench | undefined, setLog: (l
   const here = readBack(localStorage.getItem(localKey(trialId)), bench);
   const kept = here ?? readBack(draft.data?.body, bench);
   const locked = Boolean(bench?.trial.recipe_id);
+  const sheet = useMutation({
+    mutationFn: (query: { planned_id: number } | { kind: Sheet['kind'] }) =>
+      answered(
+        api.GET('/api/trials/{trial_id}/log-sheet', {
+          params: { path: { trial_id: trialId }, query },
+        }),
+      ),
+  });
+  const fetchSheet = sheet.mutate;
   const open = useCallback(
-    (through: Log['through'], piece?: Waiting) => {
+    (through: Log['through'], piece?: Waiting, kind?: Sheet['kind']) => {
       if (!bench || locked) return;
       const stored =
         readBack(localStorage.getItem(localKey(trialId)), bench) ?? readBack(draft.data?.body, bench);
@@ -78,11 +97,15 @@ export function useOpenLog(trialId: number, bench: Bench | undefined, setLog: (l
         setLog(stored);
         return;
       }
-      const log = newLog(bench.log_sheet, piece ?? bench.now.setting, bench.trial, through);
-      // Its reading is logged under the key of the piece, and is so known for that piece's.
-      setLog(piece ? { ...log, key: piece.key, number: piece.number } : log);
+      const lay = (sheet: Sheet) => {
+        const log = newLog(sheet, piece ?? bench.now.setting, bench.trial, through);
+        // Its reading is logged under the key of the piece, and is so known for that piece's.
+        setLog(piece ? { ...log, key: piece.key, number: piece.number } : log);
+      };
+      if ((piece?.kind ?? kind ?? 'square') === 'square') lay(bench.log_sheet);
+      else fetchSheet(piece ? { planned_id: piece.id } : { kind: kind ?? 'square' }, { onSuccess: lay });
     },
-    [bench, draft.data, locked, setLog, trialId],
+    [bench, draft.data, fetchSheet, locked, setLog, trialId],
   );
   const simulated = useMutation({
     mutationFn: (piece: Waiting | undefined) =>
@@ -107,7 +130,7 @@ export function useOpenLog(trialId: number, bench: Bench | undefined, setLog: (l
       : null,
     kept: kept !== null && !locked,
     simulate: (piece?: Waiting) => simulated.mutate(piece),
-    refused: simulated.isError ? refusalText(simulated.error) : null,
+    refused: simulated.isError || sheet.isError ? refusalText(simulated.error ?? sheet.error) : null,
   };
 }
 

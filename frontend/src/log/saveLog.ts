@@ -5,7 +5,7 @@ import { refusalText } from '../kit/Notice';
 import { keepToSend } from '../kit/outbox';
 import { revisionQuery } from '../kit/queries';
 import { useSay } from '../kit/undo';
-import { anythingTyped, changesOf, requestOf, type Correction, type Log } from './log';
+import { anythingTyped, changesOf, isComb, ladderOf, requestOf, type Correction, type Log } from './log';
 import { draftKey, keepHere } from './openLog';
 
 const PAUSE_MS = 350;
@@ -17,6 +17,8 @@ const keepThere = (trialId: number, log: Log, version: number) =>
       body: { body: JSON.stringify(log), key: log.key, version },
     }),
   );
+
+const one = (cut: Cut): Cut[] => [cut];
 
 const drop = (trialId: number) =>
   api
@@ -81,27 +83,36 @@ export function useSaveLog(bench: Bench, log: Log, setLog: (log: Log) => void, o
 
   const saved = useMutation({
     mutationFn: (version: number | null) => {
+      if (isComb(log))
+        return answered(
+          api.POST('/api/trials/{trial_id}/ladder', { params: { path }, body: ladderOf(log) }),
+        );
       if (log.cutId === null) {
         const body = { ...requestOf(log), key: log.key };
-        return answered(api.POST('/api/trials/{trial_id}/cuts', { params: { path }, body }));
+        return answered(api.POST('/api/trials/{trial_id}/cuts', { params: { path }, body })).then(one);
       }
       return answered(
         api.PATCH('/api/trials/{trial_id}/cuts/{cut_id}', {
           params: { path: { ...path, cut_id: log.cutId } },
           body: { ...changesOf(log), version: version ?? log.version ?? 1 } as Correction,
         }),
-      );
+      ).then(one);
     },
-    onSuccess: async (cut) => {
-      done(`Cut ${cut.number} is saved.`, log.cutId === null ? () => strike(cut) : undefined);
+    onSuccess: async (cuts) => {
+      const undo = log.cutId === null ? () => cuts.forEach(strike) : undefined;
+      done(
+        cuts.length === 1 ? `Cut ${cuts[0]?.number ?? ''} is saved.` : `${cuts.length} slots are saved.`,
+        undo,
+      );
       await queries.invalidateQueries({ queryKey: draftKey(trial.id) });
       await queries.invalidateQueries({ queryKey: revisionQuery(trial.id).queryKey });
       await queries.invalidateQueries({ queryKey: ['tables'] });
     },
     onError: async (error) => {
       if (error instanceof Refusal && error.status === 0 && log.cutId === null) {
-        const body = { ...requestOf(log), key: log.key };
-        keepToSend({ of: 'cut', key: log.key, trialId: trial.id, body });
+        const waits = { key: log.key, trialId: trial.id };
+        if (isComb(log)) keepToSend({ of: 'ladder', ...waits, body: ladderOf(log) });
+        else keepToSend({ of: 'cut', ...waits, body: { ...requestOf(log), key: log.key } });
         done('Kept on this screen: it is sent as soon as Orthotome answers.');
         return;
       }

@@ -12,6 +12,7 @@ import { Axes } from './Axes';
 import { AirSupply } from './AirSupply';
 import { Facts } from './Facts';
 import styles from './machine.module.css';
+import { Measuring } from './Measuring';
 import { Programs } from './Programs';
 import { settingsQuery, useChange, type Change, type Page } from './queries';
 
@@ -43,6 +44,7 @@ function TablePage({ page }: { page: Page }) {
       </div>
       <AirSupply page={page} change={change} />
       <Programs page={page} change={change} />
+      <Measuring />
       <Facts tableId={page.table_id} />
     </main>
   );

@@ -373,24 +373,17 @@ function ItIsCut({ trialId, asked, onNoted }: { trialId: number; asked: Asked; o
       ),
     onSuccess: async (noted) => {
       say({
-        text: noted.waiting.length > 0 ? 'Cut: turn it over and read it.' : 'Its place is taken.',
+        text: 'Cut: turn it over and read it.',
         undo: () => {
           void Promise.all([
             ...noted.waiting.map((id) =>
               api.PUT('/api/planned-cuts/{planned_id}/struck', { params: { path: { planned_id: id } } }),
             ),
-            ...(noted.zone_id === null
-              ? []
-              : [
-                  api.PUT('/api/plate-zones/{zone_id}/struck', {
-                    params: { path: { zone_id: noted.zone_id } },
-                  }),
-                ]),
           ]).then(refresh);
         },
       });
       await refresh();
-      if (noted.waiting.length > 0) onNoted();
+      onNoted();
     },
   });
   return (

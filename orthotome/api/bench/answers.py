@@ -1,7 +1,7 @@
 """The Bench as an answer on the wire."""
 
-from collections.abc import Sequence
-from typing import TYPE_CHECKING
+from collections.abc import Mapping, Sequence
+from typing import TYPE_CHECKING, cast
 
 from sqlmodel import Session
 
@@ -9,7 +9,9 @@ from orthotome.api.bench import models
 from orthotome.api.log.answers import cut
 from orthotome.api.trial import models as trial_models
 from orthotome.api.trial.answers import earlier as earlier_trial
-from orthotome.core.log.sheet import log_sheet
+from orthotome.core.edge.instruments import USUAL_INSTRUMENTS, Instrument
+from orthotome.core.log.items import SheetKind
+from orthotome.core.log.sheet import TITLES, log_sheet
 from orthotome.core.trial.advice import STATUS_WORDS
 from orthotome.formats.pieces.piece_set import nicked
 from orthotome.formats.trial.advice import advice_to_file, expected_to_file
@@ -17,12 +19,16 @@ from orthotome.store.log.cuts import LoggedCut
 from orthotome.store.machine.pages import settings as settings_of
 from orthotome.store.shop import shop
 from orthotome.store.tables import (
+    PhotoRow,
     PlannedCut,
     Trial,
 )
 
 if TYPE_CHECKING:
     from orthotome.core.tuner.advise import Judgement
+
+
+NO_PICTURES: Mapping[int, Sequence[PhotoRow]] = {}
 
 
 def bench(
@@ -34,6 +40,8 @@ def bench(
     before: "Judgement | None" = None,
     earlier: Sequence[Trial] = (),
     worth: str | None = None,
+    instruments: Sequence[Instrument] = USUAL_INSTRUMENTS,
+    pictures: Mapping[int, Sequence[PhotoRow]] = NO_PICTURES,
 ) -> models.BenchAnswer:
     """A trial with its advice and the evidence for it; ``before`` is the judgement without its last cut."""
     from orthotome.core.tuner import evidence  # noqa: PLC0415 (start-up time)
@@ -57,6 +65,8 @@ def bench(
                 campaign.target,
                 passed.get(c.cut.id),
                 doubts.get(c.cut.id, ()),
+                thickness_mm=campaign.thickness_mm,
+                photos=pictures.get(c.row.id or 0, ()),
             )
             for c in logged
         ],
@@ -74,7 +84,7 @@ def bench(
         earlier=[earlier_trial(t) for t in earlier],
         worth=worth,
         taught=taught(before, judgement) if before else None,
-        log_sheet=log_sheet(campaign),
+        log_sheet=log_sheet(campaign, instruments=instruments),
         now=act,
         read_again=[
             models.ReadAgainHere(
@@ -88,8 +98,12 @@ def bench(
         ],
         waiting=[
             models.WaitingPiece(
-                **w.model_dump(include=set(models.WaitingPiece.model_fields) - {"nicks"}),
+                **w.model_dump(
+                    include=set(models.WaitingPiece.model_fields) - {"nicks", "kind", "title"}
+                ),
                 nicks=nicked(w.number),
+                kind=(kind := cast("SheetKind", w.kind or "square")),
+                title=TITLES[kind],
             )
             for w in waiting
         ],

@@ -12,14 +12,15 @@ from concurrent.futures import ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
 from dataclasses import replace
 from threading import Lock, Thread
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any, TypeVar
 
 from sqlmodel import Session
 
 from orthotome.api.journal import journal
 from orthotome.api.once import Once
 from orthotome.core.quantities import ShopUnits, speak, spoken
-from orthotome.core.trial.campaign import Campaign
+from orthotome.core.trial.campaign import Campaign, Cut
+from orthotome.core.trial.questions import Question
 from orthotome.store.bench import campaigns
 from orthotome.store.log.cuts import LoggedCut, logged_cuts
 from orthotome.store.tables import Trial
@@ -30,6 +31,7 @@ if TYPE_CHECKING:
 
 _MOST_KEPT = 32
 
+T = TypeVar("T")
 Think = Callable[[Campaign, int], "Judgement"]
 
 
@@ -58,6 +60,12 @@ class Judge:
         # Its sentences and its steps are the shop's.
         return self._kept.of((campaign, batch, spoken()), lambda: think(campaign, batch))
 
+    def questions(self, campaign: Campaign, cut: Cut) -> tuple[Question, ...]:
+        """What to look at again of a cut that is being read."""
+        if self._apart:
+            return self._apart.ask(campaign, cut)
+        return _ask(campaign, cut, spoken())
+
     def without_the_last(self, campaign: Campaign) -> "Judgement | None":
         """The judgement before the last cut, which was mostly asked for then; None before the first."""
         if not campaign.cuts:
@@ -85,15 +93,21 @@ class _TunerApart:
         self._process.submit(_wake).result()
 
     def think(self, campaign: Campaign, batch: int) -> "Judgement":
+        return self._done(_think, campaign, batch, spoken())
+
+    def ask(self, campaign: Campaign, cut: Cut) -> tuple[Question, ...]:
+        return self._done(_ask, campaign, cut, spoken())
+
+    def _done(self, work: Callable[..., T], *given: Any) -> T:
         process = self._process
         try:
-            return process.submit(_think, campaign, batch, spoken()).result()
+            return process.submit(work, *given).result()
         except BrokenProcessPool:
             journal.error("the tuner's process died: it is begun again")
             with self._lock:
                 if self._process is process:
                     self._process = _begin()
-            return self._process.submit(_think, campaign, batch, spoken()).result()
+            return self._process.submit(work, *given).result()
 
     def close(self) -> None:
         self._process.shutdown(cancel_futures=True)
@@ -119,6 +133,13 @@ def _end_with_the_server() -> None:
 def _think(campaign: Campaign, batch: int, units: ShopUnits) -> "Judgement":
     speak(units)
     return _tuner()(campaign, batch)
+
+
+def _ask(campaign: Campaign, cut: Cut, units: ShopUnits) -> tuple[Question, ...]:
+    from orthotome.core.tuner.questions import questions  # noqa: PLC0415 (start-up time)
+
+    speak(units)
+    return questions(campaign, cut)
 
 
 def _wake() -> None:

@@ -7,6 +7,7 @@ from pydantic import BaseModel
 
 from orthotome.api.log.models import CutAnswer
 from orthotome.api.trial.models import EarlierTrial, TrialAnswer
+from orthotome.core.log.items import SheetKind
 from orthotome.core.log.sheet import LogSheet
 from orthotome.core.trial.advice import AdviceFinding, BevelParts, ChanceMap, NextAct, Proof
 from orthotome.formats.trial.advice import AdviceFile, ExpectedAdvice
@@ -28,11 +29,13 @@ class VoltsAnswer(BaseModel):
 
 
 class WaitingPiece(BaseModel):
-    """A square that was cut and waits to be read."""
+    """A piece that was cut and waits to be read."""
 
     id: int
     key: str  # that its reading is to be logged with
     number: int
+    kind: SheetKind
+    title: str
     nicks: int
     speed_mm_min: float
     cut_height_mm: float

@@ -16,11 +16,12 @@ from orthotome.core.quantities import spoken
 from orthotome.core.setting import Setting
 from orthotome.core.trial.table_door import Job
 from orthotome.core.trial.what_if import WhatIf
-from orthotome.formats.trial.campaign import DrossFile, EdgeFile, Height, Speed
+from orthotome.formats.trial.campaign import DrossFile, Height, Speed
 from orthotome.store.bench import campaigns
 from orthotome.store.database import Database
 from orthotome.store.errors import Refused
-from orthotome.store.log import cuts, drafts
+from orthotome.store.log import cuts, drafts, photos
+from orthotome.store.machine import instruments
 from orthotome.store.pieces import planned
 from orthotome.store.shop import shop
 from orthotome.store.torch import fittings
@@ -35,12 +36,12 @@ def get_bench(
 ) -> Response:
     """A trial with its cuts, the advice, and the evidence for it; worked out once for all who watch."""
     # Counted before anything is read: what comes later is asked for under another number.
-    question = trial_id, database.database.changes, spoken()
-    body = benches.of(question, lambda: _bench(session, trial_id, judge).model_dump_json())
+    question = trial_id, database.database.changes, spoken(), database.by
+    body = benches.of(question, lambda: _bench(session, trial_id, judge, database.by).model_dump_json())
     return Response(body, media_type="application/json")
 
 
-def _bench(session: Session, trial_id: int, judge: Judge) -> models.BenchAnswer:
+def _bench(session: Session, trial_id: int, judge: Judge, by: str) -> models.BenchAnswer:
     found, logged, judgement = judged(session, trial_id, judge)
     waiting = planned.waiting(session, trial_id)
     shown, before = (
@@ -50,7 +51,15 @@ def _bench(session: Session, trial_id: int, judge: Judge) -> models.BenchAnswer:
     earlier = campaigns.earlier_trials(session, found)
     worth = answers.worth(session, found.table_id, judgement)
     return answers.bench(
-        shown, logged, judgement, waiting=waiting, before=before, earlier=earlier, worth=worth
+        shown,
+        logged,
+        judgement,
+        waiting=waiting,
+        before=before,
+        earlier=earlier,
+        worth=worth,
+        instruments=instruments.instruments(session, by),
+        pictures=photos.of_cuts(session, [c.row.id for c in logged]),
     )
 
 
@@ -113,6 +122,6 @@ def simulated_cut(
     kept = set(log_models.CutRequest.model_fields) - {"edges", "dross", "note"}
     return log_models.CutRequest(
         **{name: value for name, value in vars(cut).items() if name in kept},
-        edges=tuple(EdgeFile(**vars(e)) for e in cut.edges),
+        edges=tuple(log_models.EdgeRead(**vars(e)) for e in cut.edges),
         dross=tuple(DrossFile(**vars(d)) for d in cut.dross or ()),
     )

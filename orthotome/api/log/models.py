@@ -6,9 +6,11 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field, model_validator
 
 from orthotome.api.wire import Id, Key, Version
+from orthotome.core.log.items import Item, SheetKind
+from orthotome.core.log.says import Said
 from orthotome.core.trial import campaign as core
 from orthotome.core.trial.advice import Verdict
-from orthotome.formats.reading import FileModel
+from orthotome.formats.reading import TINY, FileModel
 from orthotome.formats.trial.campaign import (
     BevelDeg,
     DrossFile,
@@ -25,6 +27,24 @@ Note = Annotated[str, Field(max_length=500)]
 Grade = Annotated[int, Field(ge=0, le=4)]
 
 
+class EdgeRead(EdgeFile):
+    """One reading of one edge, with what was typed where its bevel was worked out from it."""
+
+    told: Annotated[str, Field(max_length=120)] = ""
+
+
+class LookBody(FileModel):
+    """What was seen of one thing: a choice tapped, or a number typed (mm or degrees). Neither: not looked at."""
+
+    item: Annotated[int, Field(ge=0, le=64)] = 0
+    what: Annotated[str, Field(min_length=1, max_length=40)]
+    value: Annotated[str, Field(max_length=20)] | None = None
+    number: Annotated[float, Field(ge=-1000, le=10_000)] | None = None
+
+
+Looks = Annotated[tuple[LookBody, ...], Field(max_length=200, strict=False)]
+
+
 class CutRequest(FileModel):
     """What came out of one cut. Left out or null is "not measured"; no dross list is "not looked"."""
 
@@ -37,7 +57,7 @@ class CutRequest(FileModel):
     arc_on_s: Annotated[float, Field(ge=0, le=36_000)] | None = None
     through: core.Through | None = None
     arc_lost: bool = False
-    edges: Annotated[tuple[EdgeFile, ...], Field(max_length=64, strict=False)] = ()
+    edges: Annotated[tuple[EdgeRead, ...], Field(max_length=64, strict=False)] = ()
     dross: Annotated[tuple[DrossFile, ...], Field(max_length=12, strict=False)] | None = None
     kerf_mm: Kerf | None = None
     lag_deg: LagDeg | None = None
@@ -45,23 +65,32 @@ class CutRequest(FileModel):
 
 
 class NewCutRequest(CutRequest):
-    """A cut to log. The same ``key`` sent twice is logged once."""
+    """A piece to log, with all that was seen of it. The same ``key`` sent twice is logged once.
+
+    ``kind`` says which test piece it was cut as; left out, it is one of ``piece``.
+    """
 
     key: Key
+    kind: SheetKind | None = None
+    looks: Looks = ()
 
 
 class StripLook(FileModel):
-    """What one strip of a ladder looks like from below: its slot, and the answer tapped."""
+    """What was seen of one slot of a ladder: the answer tapped, and what was read of its edges."""
 
     slot: Annotated[int, Field(ge=1, le=24)]
-    answer: Annotated[str, Field(max_length=20)]
+    answer: Annotated[str, Field(max_length=20)] | None = None
     arc_voltage_v: Voltage | None = None
+    edges: Annotated[tuple[EdgeRead, ...], Field(max_length=8, strict=False)] = ()
+    looks: Looks = ()
 
 
 class LadderRequest(FileModel):
-    """The strips of the coarse ladder that were looked at: all are logged, or none."""
+    """The slots of a ladder that were looked at: all are logged, or none. ``key`` is that of a ladder that waits to
+    be read; any other is that of one which was cut at the starting numbers, a coarse one where a trial begins with it."""
 
     key: Key
+    kind: Literal["strip_ladder", "height_ladder"] = "strip_ladder"
     strips: Annotated[tuple[StripLook, ...], Field(min_length=1, max_length=24, strict=False)]
 
 
@@ -69,7 +98,7 @@ class EdgeCorrection(FileModel):
     """A reading that is another now; ``id`` left out is one that was forgotten, ``edge`` null takes one away."""
 
     id: Id | None = None
-    edge: EdgeFile | None = None
+    edge: EdgeRead | None = None
 
     @model_validator(mode="after")
     def _something(self) -> "EdgeCorrection":
@@ -100,6 +129,16 @@ class CutCorrection(FileModel):
     dross: dict[core.DrossKind, Grade] | None = None
     dross_looked_at: Literal[True, False] = True
     edges: Annotated[tuple[EdgeCorrection, ...], Field(max_length=64, strict=False)] = ()
+    looks: Looks = ()
+
+
+class BevelAnswer(BaseModel):
+    """A bevel worked out from what was read, and that in words."""
+
+    bevel_deg: float
+    u_deg: float
+    method: str
+    told: str
 
 
 class StrikeRequest(FileModel):
@@ -118,7 +157,31 @@ class EdgeAnswer(BaseModel):
     bevel_deg: BevelDeg
     u_deg: float
     method: Text
+    told: str = ""  # what was typed, where the bevel was worked out from it
     wild: float | None = None  # chance that it is off by degrees; None where nobody judged it
+
+
+class LookAnswer(BaseModel):
+    """What was seen of one thing, with its question and answer in words."""
+
+    item: int
+    what: str
+    value: str | None
+    number: float | None
+    question: str
+    answer: str
+    unit: Literal["length", "angle"] | None
+
+
+class PhotoAnswer(BaseModel):
+    """A photo of a cut."""
+
+    id: int
+    width_px: int
+    height_px: int
+    caption: str
+    added_at: datetime
+    added_by: str
 
 
 class CutAnswer(BaseModel):
@@ -150,7 +213,84 @@ class CutAnswer(BaseModel):
     bevel_left_deg: float | None
     worst_kept_deg: float | None
     underside: str
+    kind: SheetKind
+    title: str
+    counts: bool  # whether it says anything of speed and height
+    items: tuple[Item, ...] = ()
+    looks: list[LookAnswer] = []
+    says: tuple[Said, ...] = ()
+    photos: list[PhotoAnswer] = []
     verdict: Verdict | None = None  # None: nothing was read of it, or nobody judged it
+
+
+class CaptionRequest(FileModel):
+    """What a photo shows."""
+
+    caption: Annotated[str, Field(max_length=200)]
+
+
+Pixel = Annotated[float, Field(ge=-100_000, le=100_000)]
+Taps = Annotated[
+    tuple[Annotated[tuple[Pixel, Pixel], Field(strict=False)], ...],
+    Field(min_length=2, max_length=20, strict=False),
+]
+
+
+class MeasureRequest(FileModel):
+    """Taps on a photo, in its own points, to the right and down.
+
+    Of a bevel ``base`` lies along the plate's top face and ``line`` along the edge; of a lag along the top of the
+    face, and along a lag line; of a kerf on the two ends of a known length, and on both its sides. ``side`` is where
+    the kept metal lies, or which way the torch went, in the picture.
+    """
+
+    what: Literal["bevel", "lag", "kerf"]
+    base: Taps
+    line: Taps
+    side: Literal["left", "right"] = "right"
+    known_mm: Annotated[float, Field(ge=TINY, le=10_000)] | None = None
+    u_px: Annotated[float, Field(ge=0.1, le=200)] = 3.0
+
+
+class MeasureAnswer(BaseModel):
+    """An angle or a width with its standard uncertainty."""
+
+    deg: float | None = None
+    u_deg: float | None = None
+    mm: float | None = None
+    u_mm: float | None = None
+
+
+class GradingRequest(FileModel):
+    """The same pieces graded by two people, or by one twice."""
+
+    one: Annotated[str, Field(min_length=1, max_length=80)]
+    other: Annotated[str, Field(min_length=1, max_length=80)]
+    grades: Annotated[
+        tuple[Annotated[tuple[Grade, Grade], Field(strict=False)], ...],
+        Field(min_length=1, max_length=40, strict=False),
+    ]
+
+
+class GradingAnswer(BaseModel):
+    """A grading check."""
+
+    id: int
+    one: str
+    other: str
+    grades: list[tuple[int, int]]
+    graded_at: datetime
+
+
+class GradingsAnswer(BaseModel):
+    """Every check, and the spread of one grade in this shop."""
+
+    checks: list[GradingAnswer]
+    sd: float
+    low: float
+    high: float
+    pairs: int
+    says: str
 
 
 class DraftBody(FileModel):

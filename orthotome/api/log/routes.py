@@ -1,90 +1,93 @@
 """Logging cuts, correcting them, striking them out, and half-typed logs."""
 
 from collections.abc import Sequence
-from typing import Annotated, Any, cast
+from typing import Any
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store
 from orthotome.api.log import answers, models
+from orthotome.api.log.sheet_routes import usual_items
+from orthotome.api.log.told import cut_of, edge_of
 from orthotome.api.wire import Id
-from orthotome.core.edge.edges import Side
 from orthotome.core.errors import TradeError
 from orthotome.core.log.correction import Correction
-from orthotome.core.log.sheet import STRIP_ANSWERS, LogSheet, log_sheet
+from orthotome.core.log.items import SheetKind, counts_as
+from orthotome.core.log.looks import Look, check_looks
+from orthotome.core.log.sheet import STRIP_ANSWERS, TITLES
 from orthotome.core.log.starts import pierces_of_ladder, pierces_of_piece
 from orthotome.core.setting import Setting
-from orthotome.core.trial.campaign import Campaign, Cut, Dross, EdgeReading, PieceKind
-from orthotome.core.trial.opening import opening_ladder
+from orthotome.core.trial.campaign import Campaign, Cut, Dross
+from orthotome.formats.log.items import read_items
 from orthotome.formats.pieces.piece_set import basis_of, nicked
 from orthotome.store.bench import campaigns
-from orthotome.store.log import cuts, drafts
+from orthotome.store.log import cuts, drafts, photos
 from orthotome.store.machine import pages
 from orthotome.store.shop import shop
-from orthotome.store.tables import LogDraft
+from orthotome.store.tables import LogDraft, PlannedCut
 from orthotome.store.trial import trials
 
 router = APIRouter(tags=["log"])
-
-_AGAIN = r"^(\s*(right|left) [0-9]{1,3}(\.[0-9]+)?\s*(,|$))*$"
-
-
-@router.get("/trials/{trial_id}/log-sheet")
-def get_log_sheet(
-    trial_id: Id,
-    session: Reading,
-    piece: Annotated[PieceKind, Query()] = "square",
-    cut_id: Annotated[Id | None, Query()] = None,
-    again: Annotated[str, Query(pattern=_AGAIN, max_length=200)] = "",
-) -> LogSheet:
-    """The sheet that a piece is logged on, or that a logged cut is corrected on, with all it has.
-
-    ``again`` names edges of the cut to read once more, as ``right 90, left 0``.
-    """
-    campaign = campaigns.campaign_of(session, trials.trial(session, trial_id))
-    if cut_id is None:
-        return log_sheet(campaign, piece)
-    logged = cuts.logged_cut(session, trial_id, cut_id)
-    edges = [e.split() for e in again.split(",") if e.strip()]
-    asked = [(cast("Side", side), float(heading)) for side, heading in edges]
-    return log_sheet(campaign, logged.cut.piece, logged.cut, logged.edge_ids, asked)
 
 
 @router.post("/trials/{trial_id}/cuts", status_code=201)
 def log_cut(trial_id: Id, request: models.NewCutRequest, database: Store) -> models.CutAnswer:
     """Log a cut. Once this has answered, the cut survives anything short of a broken disk."""
+    kind: SheetKind = request.kind or request.piece
+    if counts_as(kind) != request.piece:
+        raise TradeError("piece", f"a {kind.replace('_', ' ')} counts as a {counts_as(kind)}.")
     with database.write() as session:
         campaign, number = _next(session, trial_id)
+        waits = cuts.piece_waiting(session, trial_id, request.key)
+        items = read_items(waits.items) if waits else usual_items(campaign, kind)
+        seen = _looks(request.looks)
+        check_looks(kind, items, seen)
         pierces = pierces_of_piece(request.piece, basis_of(campaign), nicked(number))
         pierces *= _starts_each(session, trial_id)
-        row = cuts.log_cut(
-            session, trial_id, request.key, _cut(request), pierces=pierces, note=request.note
-        )
+        told = [e.told for e in request.edges]
+        made = cuts.ToLog(cut_of(request), kind, told, seen, items, request.note, pierces)
+        row = cuts.log_cut(session, trial_id, request.key, made)
         return _answer(session, trial_id, row.id or 0)
 
 
 @router.post("/trials/{trial_id}/ladder", status_code=201)
 def log_ladder(trial_id: Id, request: models.LadderRequest, database: Store) -> list[models.CutAnswer]:
-    """Log the strips of the opening ladder that were looked at, in one change: all of them, or none.
+    """Log the slots of a ladder that were looked at, in one change: all of them, or none.
 
     The first of them carries the starts of all that was cut with it.
     """
     with database.write() as session:
         campaign, number = _next(session, trial_id)
-        ladder = opening_ladder(campaign.start, campaign.limits)
-        speeds = [s.speed_mm_min for s in ladder]
-        pierces = pierces_of_ladder(speeds, basis_of(campaign), nicked(number))
+        waits = cuts.piece_waiting(session, trial_id, request.key)
+        rungs = _rungs(campaign, request, waits)
+        pierces = pierces_of_ladder([r.speed_mm_min for r in rungs], basis_of(campaign), nicked(number))
         pierces *= _starts_each(session, trial_id)
         pierces -= len(request.strips) - 1
-        by_hand = _by_hand(session, trial_id)
-        made = []
-        for strip in request.strips:
-            cut = _strip(strip, ladder, by_hand=by_hand)
-            note, key = f"slot {strip.slot} of the coarse ladder", f"{request.key} {strip.slot}"
-            made.append(cuts.log_cut(session, trial_id, key, cut, pierces=pierces, note=note))
-            pierces = 1
-        return [_answer(session, trial_id, row.id or 0) for row in made]
+        by_hand, logged = _by_hand(session, trial_id), []
+        for i, strip in enumerate(request.strips):
+            cut, seen = _strip(strip, rungs, by_hand=by_hand), _looks(strip.looks)
+            check_looks("strip", (), seen)
+            of = _named(request, waits)
+            told = [e.told for e in strip.edges]
+            made = cuts.ToLog(
+                cut, "strip", told, seen, (), f"slot {strip.slot} of {of}", pierces if not i else 1
+            )
+            key = request.key if waits and not i else f"{request.key} {strip.slot}"
+            logged.append(cuts.log_cut(session, trial_id, key, made, of=waits))
+        return [_answer(session, trial_id, row.id or 0) for row in logged]
+
+
+def _named(request: models.LadderRequest, waits: PlannedCut | None) -> str:
+    """A ladder, as the note of each of its slots calls it."""
+    title = TITLES[request.kind].lower()
+    return f"{title}, piece {waits.number}" if waits else title
+
+
+def _rungs(campaign: Campaign, request: models.LadderRequest, waits: PlannedCut | None) -> list[Setting]:
+    """The setting of each slot of a ladder, as it was cut."""
+    items = read_items(waits.items) if waits else usual_items(campaign, request.kind)
+    return [Setting(i.speed_mm_min or 0.0, i.cut_height_mm or 0.0) for i in items]
 
 
 @router.patch("/trials/{trial_id}/cuts/{cut_id}")
@@ -93,6 +96,9 @@ def correct_cut(
 ) -> models.CutAnswer:
     """Correct what is named of a logged cut; the rest stays as it is."""
     with database.write() as session:
+        logged, seen = cuts.logged_cut(session, trial_id, cut_id), _looks(request.looks)
+        told = [look for look in seen if look.value is not None or look.number is not None]
+        check_looks(answers.kind_of(logged), logged.items, told)
         cuts.correct_cut(session, trial_id, cut_id, request.version, _correction(request))
         return _answer(session, trial_id, cut_id)
 
@@ -154,46 +160,49 @@ def _by_hand(session: Session, trial_id: int) -> bool:
     return pages.settings(table).height_by_hand
 
 
-def _strip(strip: models.StripLook, ladder: Sequence[Setting], *, by_hand: bool) -> Cut:
-    look = STRIP_ANSWERS.get(strip.answer)
-    if look is None:
+def _strip(strip: models.StripLook, rungs: Sequence[Setting], *, by_hand: bool) -> Cut:
+    look = STRIP_ANSWERS.get(strip.answer) if strip.answer is not None else None
+    if look is None and strip.answer is not None:
         raise TradeError("strips", f"“{strip.answer}” is none of {', '.join(STRIP_ANSWERS)}.")
-    if strip.slot > len(ladder):
-        raise TradeError("strips", f"the ladder has {len(ladder)} slots: there is no slot {strip.slot}.")
+    if strip.slot > len(rungs):
+        raise TradeError("strips", f"the ladder has {len(rungs)} slots: there is no slot {strip.slot}.")
+    seen = look.dross if look else None
     return Cut(
         id="",
         piece="strip",
-        **vars(ladder[strip.slot - 1]),
+        **vars(rungs[strip.slot - 1]),
         height_control="by_hand" if by_hand else "off",
         arc_voltage_v=strip.arc_voltage_v,
-        through=look.through,
-        dross=None if look.dross is None else tuple(Dross(k, g) for k, g in look.dross),
+        through=look.through if look else None,
+        edges=tuple(edge_of(e) for e in strip.edges),
+        dross=None if seen is None else tuple(Dross(k, g) for k, g in seen),
     )
+
+
+def _looks(seen: Sequence[models.LookBody]) -> list[Look]:
+    return [Look(**k.model_dump()) for k in seen]
 
 
 def _answer(session: Session, trial_id: int, cut_id: int) -> models.CutAnswer:
     campaign = campaigns.campaign_of(session, trials.trial(session, trial_id), ())
-    return answers.cut(cuts.logged_cut(session, trial_id, cut_id), campaign.torch_set, campaign.target)
-
-
-def _cut(request: models.CutRequest) -> Cut:
-    plain = request.model_dump(exclude={"key", "note", "edges", "dross"})
-    dross = request.dross
-    return Cut(
-        id="",
-        **plain,
-        edges=tuple(EdgeReading(**vars(e)) for e in request.edges),
-        dross=None if dross is None else tuple(Dross(d.kind, d.grade) for d in dross),
+    return answers.cut(
+        cuts.logged_cut(session, trial_id, cut_id),
+        campaign.torch_set,
+        campaign.target,
+        thickness_mm=campaign.thickness_mm,
+        photos=photos.of_cuts(session, [cut_id])[cut_id],
     )
 
 
 def _correction(request: models.CutCorrection) -> Correction:
-    readings = {"version", "edges", "dross", "dross_looked_at"}
+    readings = {"version", "edges", "looks", "dross", "dross_looked_at"}
     fields: dict[str, Any] = {
         name: getattr(request, name) for name in request.model_fields_set - readings
     }
     dross: Any = request.dross
     if "dross_looked_at" in request.model_fields_set:
         dross = request.dross or {} if request.dross_looked_at else "not_looked"
-    edges = tuple((c.id, EdgeReading(**vars(c.edge)) if c.edge else None) for c in request.edges)
-    return Correction(fields, edges, dross)
+    edges = tuple(
+        (c.id, edge_of(c.edge) if c.edge else None, c.edge.told if c.edge else "") for c in request.edges
+    )
+    return Correction(fields, edges, tuple(_looks(request.looks)), dross)

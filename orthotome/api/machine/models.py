@@ -1,11 +1,12 @@
 """What goes over the wire of a table: its page, its air, its notes, its output profile."""
 
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
 from orthotome.api.wire import Version
+from orthotome.core.edge.instruments import Method
 from orthotome.core.machine.axis_map import Direction
 from orthotome.core.ready.run_through import Bed
 from orthotome.formats.book.rows import Flow, Pressure
@@ -93,3 +94,71 @@ class ProfilePreview(BaseModel):
     """How it writes a small piece."""
 
     program: str
+
+
+Spread = Annotated[float, Field(ge=0, le=100, description="in the method's unit")]
+
+
+class InstrumentRequest(FileModel):
+    """An instrument; what is left out is the usual of its method."""
+
+    name: Annotated[str, Field(min_length=1, max_length=60)]
+    method: Method
+    resolution: Spread | None = None
+    repeatability: Spread | None = None
+
+
+class InstrumentChange(FileModel):
+    """How fine it reads, and how well a hand repeats it."""
+
+    version: Version
+    resolution: Spread
+    repeatability: Spread
+
+
+class InstrumentWritten(BaseModel):
+    """An instrument that was written down."""
+
+    id: int
+    version: int
+
+
+class CheckRequest(FileModel):
+    """Repeats of one edge, in the method's unit."""
+
+    readings: Annotated[
+        tuple[Annotated[float, Field(ge=-10_000, le=10_000)], ...],
+        Field(min_length=1, max_length=40, strict=False),
+    ]
+
+
+class CheckAnswer(BaseModel):
+    """Repeats of one edge, and the spread they tell."""
+
+    id: int
+    readings: list[float]
+    checked_at: datetime
+    checked_by: str
+    sd: float
+    low: float
+    high: float
+    count: int
+
+
+class InstrumentAnswer(BaseModel):
+    """An instrument in the hand of whoever asks; ``id`` is null of a usual one, that nobody wrote down."""
+
+    id: int | None
+    version: int
+    name: str
+    method: Method
+    resolution: float
+    repeatability: float
+    checked: bool
+    unit: Literal["deg", "mm", "px"]
+    label: str
+    reads: str
+    mind: str
+    u_deg: float
+    says: str
+    checks: list[CheckAnswer]

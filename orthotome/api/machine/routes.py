@@ -13,7 +13,7 @@ from orthotome.core.book.start_rows import StartValues
 from orthotome.core.machine.air import AirFinding, cylinder_life, judge_air
 from orthotome.core.machine.axis_map import FRAME, AxisMap, Direction
 from orthotome.core.trial.campaign import Campaign, Limits, Target, TorchSet
-from orthotome.formats.machine.picture import picture_type
+from orthotome.formats.log.photo import MEDIA_TYPE, read_photo
 from orthotome.formats.machine.profile import SHIPPED, OutputProfile
 from orthotome.formats.machine.table_page import AirFile
 from orthotome.formats.pieces.piece_set import PieceJob, piece_file, piece_of
@@ -83,11 +83,11 @@ def add_fact(table_id: Id, request: models.FactRequest, database: Store) -> mode
 
 @router.put("/facts/{fact_id}/photo", status_code=204, openapi_extra=takes(*PICTURE_TYPES))
 def put_photo(fact_id: Id, body: PictureBody, database: Store) -> None:
-    """A photo of it: PNG, JPEG or WebP, at most as large as a request may be."""
-    kind = apart("photo", picture_type, body)
+    """A photo of it, in the place of the one there was; kept without where it was taken."""
+    photo = apart("photo", read_photo, body)
     with database.write() as session:
         found = pages.fact(session, fact_id)
-        found.photo, found.photo_type = body, kind
+        found.photo, found.photo_type = photo.picture, MEDIA_TYPE
         session.add(found)
 
 

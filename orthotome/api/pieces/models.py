@@ -133,10 +133,9 @@ class CutPieceRequest(FileModel):
 
 
 class CutPieceAnswer(BaseModel):
-    """What was noted: squares that wait to be read, by their ids, and the place taken of another piece."""
+    """The pieces that wait to be read now, by their ids."""
 
     waiting: list[int]
-    zone_id: int | None
 
 
 class PieceInBatch(BaseModel):

@@ -13,8 +13,10 @@ from orthotome.api.pieces import models
 from orthotome.api.pieces.next_piece import NextPiece, next_piece
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
+from orthotome.core.log.items import items_of
 from orthotome.core.machine.motion import blind_length_mm
 from orthotome.core.pieces import played, real_time
+from orthotome.core.setting import Setting
 from orthotome.formats.pieces.curves import Unit
 from orthotome.formats.pieces.drawing import read_drawing
 from orthotome.formats.pieces.piece_set import nicked, piece_file
@@ -155,25 +157,36 @@ def cut_piece(
     asked = models.PieceQuery(**request.model_dump())
     with writing_judged(database, trial_id, judge, asked.count) as (session, _, _):
         found = next_piece(session, trial_id, judge, asked)
-        if request.kind != "square":
-            zone = None
-            if request.plate_id is not None:
-                what = f"trial {trial_id}, {found.job.piece.title}"
-                zone = plates.take(session, request.plate_id, found.spots[0], what)
-            return models.CutPieceAnswer(waiting=[], zone_id=zone.id if zone else None)
-        contours = found.job.piece.contours
-        squares = [
+        rows = planned.note_cut(session, trial_id, _cut_pieces(trial_id, found), request.plate_id)
+        return models.CutPieceAnswer(waiting=[r.id for r in rows if r.id is not None])
+
+
+def _cut_pieces(trial_id: int, found: NextPiece) -> list[PieceCut]:
+    """What was cut: squares each with its own setting, any other piece whole, with what there is to look at on it."""
+    piece, each = found.job.piece, found.job.profile.starts_each
+    if not found.squares:
+        start = found.job.campaign.start
+        return [
             PieceCut(
-                b.number,
-                setting,
-                f"trial {trial_id}, piece {b.number}",
-                found.job.profile.starts_each * sum(c.number in (b.number, None) for c in contours),
-                spot,
+                found.job.number,
+                Setting.of(start),
+                f"trial {trial_id}, {piece.title}",
+                kind=piece.kind,
+                items=items_of(piece, start.kerf_mm),
+                pierces=each * len(piece.contours),
+                spot=found.spots[0],
             )
-            for b, setting, spot in zip(_batch(found), found.squares, found.spots, strict=True)
         ]
-        rows = planned.note_cut(session, trial_id, squares, request.plate_id)
-        return models.CutPieceAnswer(waiting=[r.id for r in rows if r.id is not None], zone_id=None)
+    return [
+        PieceCut(
+            b.number,
+            setting,
+            f"trial {trial_id}, piece {b.number}",
+            pierces=each * sum(c.number in (b.number, None) for c in piece.contours),
+            spot=spot,
+        )
+        for b, setting, spot in zip(_batch(found), found.squares, found.spots, strict=True)
+    ]
 
 
 @router.put("/planned-cuts/{planned_id}/struck", status_code=204)

@@ -88,5 +88,5 @@ def trial_line(line: TrialLine) -> models.TrialLineAnswer:
     return models.TrialLineAnswer(
         trial=trial(line.trial, line.table, line.torch_set, line.recipe),
         cuts=line.cuts,
-        last=cut(line.last, of_set, target) if line.last else None,
+        last=cut(line.last, of_set, target, thickness_mm=line.trial.thickness_mm) if line.last else None,
     )

@@ -1,4 +1,5 @@
-"""The sheet that a cut is logged on: which edges are asked for, in which order, and the words to tap.
+"""The sheet that a piece is logged on: which edges are asked for, in which order, and what else there is to
+look at, laid out as the piece lies in the hand.
 
 A slot is one edge as it lies in the hand. A cut that was logged before opens with every reading it has,
 each in a slot of its own, with the uncertainty and the method it was read with.
@@ -6,16 +7,27 @@ each in a slot of its own, with the uncertainty and the method it was read with.
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import Literal
 
 from orthotome.core.edge.edges import (
     SQUARE_HEADINGS_DEG,
+    ReadSide,
     Side,
     cut_toward,
     far_side_heading_deg,
     good_side,
     other_side,
 )
-from orthotome.core.edge.measuring import angle_gauge_u_deg
+from orthotome.core.edge.instruments import (
+    METHOD_FACTS,
+    USUAL_INSTRUMENTS,
+    Instrument,
+    Method,
+    settling,
+    u_deg,
+)
+from orthotome.core.log.items import COMBS, Item, SheetKind, counts_as, flanks_of_strip, strip_of
+from orthotome.core.log.looks import ITEMS, WHOLE, Look, LookFor
 from orthotome.core.trial.campaign import (
     DROSS_EFFORT,
     Campaign,
@@ -37,14 +49,6 @@ DROSS: dict[DrossKind, str] = {
 }
 DROSS_LOOKS = "Chunks: thick and bubbly, the cut ran slow. Hard bead: thin and welded on, it ran fast."
 
-
-SWAPPED_DEG = (
-    1.5  # that a kept edge may be worse than the scrap beside it before it is asked about; assumption
-)
-SWAPPED_QUESTION = (
-    "The kept edge reads farther from square than the scrap beside it. With this swirl it is mostly the other way "
-    "round: were the two taken for each other?"
-)
 ROUND_HEADINGS_DEG = tuple(45.0 * i for i in range(8))  # between slit, start and nicks of a slug
 
 
@@ -61,6 +65,8 @@ class Slot:
     method: str = USUAL_METHOD
     edge_id: int | None = None
     bevel_deg: float | None = None
+    item: int = 0  # the slot of a comb that it is an edge of
+    told: str = ""  # what was read, where the bevel was worked out from it
 
 
 @dataclass(frozen=True)
@@ -83,90 +89,211 @@ class DrossChoice:
 
 
 @dataclass(frozen=True)
+class MethodChoice:
+    """Something to measure with, and what it can settle here, said before it is used."""
+
+    name: str
+    method: Method
+    u_deg: float
+    unit: Literal["deg", "mm", "px"]
+    label: str
+    reads: str
+    mind: str
+    settles: bool
+    says: str
+
+
+@dataclass(frozen=True)
 class LogSheet:
     """Slots in the order in which they lie round the piece, and ``order``: that in which they are read,
-    with the volts among them."""
+    with the volts among them. ``looks_whole`` and ``looks_each`` are what else there is to see, on the piece and on
+    each of its ``items``; ``looks`` what was seen of it so far."""
 
+    kind: SheetKind
     piece: PieceKind
+    title: str
+    underside: bool  # whether the piece as a whole drops and has an underside to look at
     allowed_deg: float
     slots: tuple[Slot, ...]
     order: tuple[str, ...]
     through: tuple[Choice, ...]
     dross: tuple[DrossChoice, ...]
     dross_looks: str
-    swapped_deg: float
-    swapped_question: str
     strip_answers: tuple[Choice, ...]
+    methods: tuple[MethodChoice, ...]
+    items: tuple[Item, ...] = ()
+    looks_whole: tuple[LookFor, ...] = ()
+    looks_each: tuple[LookFor, ...] = ()
+    looks: tuple[Look, ...] = ()
 
+
+_EACH_BY_ITSELF: tuple[SheetKind, ...] = ("pierce_ladder", "start_end_ladder", "holes")
 
 VOLTS = "volts"
+
+TITLES: dict[SheetKind, str] = {
+    "square": "Square",
+    "strip": "A straight",
+    "round": "Round slug",
+    "strip_ladder": "Speed strips",
+    "height_ladder": "Height strips",
+    "pierce_ladder": "Pierces",
+    "start_end_ladder": "Starts and ends",
+    "holes": "Holes in a bar",
+    "hole": "One hole",
+    "corner": "Corners",
+    "long_strip": "Long strip",
+    "own_part": "A part of our own",
+}
+"""What may lie in the hand, as it is called."""
+
+
+@dataclass(frozen=True)
+class Known:
+    """What was logged on a sheet before: a cut with its readings' ids and what was typed of them, and its looks."""
+
+    cut: Cut
+    edge_ids: Sequence[int]
+    told: Sequence[str] = ()
+    looks: tuple[Look, ...] = ()
 
 
 def log_sheet(
     campaign: Campaign,
-    piece: PieceKind = "square",
-    cut: Cut | None = None,
-    edge_ids: Sequence[int] = (),
+    kind: SheetKind = "square",
+    known: Known | None = None,
+    *,
     again: Sequence[tuple[Side, float]] = (),
+    items: tuple[Item, ...] = (),
+    instruments: Sequence[Instrument] = USUAL_INSTRUMENTS,
 ) -> LogSheet:
-    """The sheet of a piece, or of a cut that was logged on one (``edge_ids`` are its readings').
+    """The sheet of a piece, or of one that was logged before.
 
-    Edges to read ``again`` have an empty slot more, which comes first: the reading there stays.
+    Edges to read ``again`` have an empty slot more, which comes first: the reading there stays. The first of the
+    ``instruments`` is the one in the hand.
     """
-    good, u_deg = good_side(campaign.torch_set.swirl), angle_gauge_u_deg(campaign.thickness_mm)
-    asked = _asked(good, piece)
+    good = good_side(campaign.torch_set.swirl)
+    u = u_deg(instruments[0], campaign.thickness_mm)
+    left = (
+        list(zip(known.cut.edges, known.edge_ids, known.told or [""] * len(known.edge_ids), strict=True))
+        if known
+        else []
+    )
     slots = []
-    left = list(zip(cut.edges, edge_ids, strict=True)) if cut else []
-    for side, heading in asked:
+    asked = _asked_of_comb(items) if kind in COMBS and not known else _asked(good, kind)
+    for side, heading, item in asked:
         read = next((r for r in left if (r[0].side, r[0].heading_deg) == (side, heading)), None)
         if read is not None:
             left.remove(read)
-        slots.append(_slot(side, heading, good, read or u_deg))
-    slots += [_slot(e.side, e.heading_deg, good, (e, edge_id)) for e, edge_id in left]
-    once_more = [_once_more(_slot(side, heading, good, u_deg)) for side, heading in again]
+        slots.append(_slot(side, heading, good, read or u, kind))
+        if item:
+            slots[-1] = _of_comb(slots[-1], item)
+    slots += [_slot(r[0].side, r[0].heading_deg, good, r, kind) for r in left]
+    once_more = [_once_more(_slot(side, heading, good, u, kind)) for side, heading in again]
     slots = [*once_more, *slots]
     kept = [s.key for s in slots if s.kept or s in once_more]
     scrap = [s.key for s in slots if s.key not in kept]
     return LogSheet(
-        piece,
+        kind,
+        counts_as(kind),
+        TITLES[kind],
+        kind not in _EACH_BY_ITSELF,
         campaign.target.bevel_deg,
         tuple(slots),
         (*kept, VOLTS, *scrap),
         tuple(Choice(value, label) for value, label in THROUGH.items()),
         _dross_choices(),
         DROSS_LOOKS,
-        SWAPPED_DEG,
-        SWAPPED_QUESTION,
         tuple(a.choice for a in STRIP_ANSWERS.values()),
+        _methods(campaign, kind, instruments),
+        items,
+        WHOLE[kind],
+        ITEMS.get(kind, ()),
+        known.looks if known else (),
     )
 
 
-def _asked(good: Side, piece: PieceKind) -> list[tuple[Side, float]]:
+def _methods(
+    campaign: Campaign, kind: SheetKind, instruments: Sequence[Instrument]
+) -> tuple[MethodChoice, ...]:
+    """What reads an edge of this piece: a mean of two edges only where both came from the same setting."""
+    thickness, target = campaign.thickness_mm, campaign.target.bevel_deg
+    found = []
+    for instrument in instruments:
+        told, facts = (
+            settling(instrument, instruments, thickness, target),
+            METHOD_FACTS[instrument.method],
+        )
+        if facts.reads != "one edge" and (kind != "strip" or instrument.method == "sizes"):
+            continue
+        found.append(
+            MethodChoice(
+                instrument.name,
+                instrument.method,
+                told.u_deg,
+                facts.unit,
+                facts.label,
+                facts.reads,
+                facts.mind,
+                told.repeats == 1,
+                told.sentence,
+            )
+        )
+    return tuple(found)
+
+
+def _asked(good: Side, kind: SheetKind) -> list[tuple[ReadSide, float, int]]:
     """What the advice needs of a piece: of a square its four kept edges and one scrap edge, which tells
-    process from swirl; of a strip both edges of its slot; of a round or a hole its kept edge all round."""
+    process from swirl; of a straight both edges of its slot; of a round or a hole its kept edge all round; of a part
+    of one's own its kept sides. A piece that is looked at for a thing of its own has no edge to read."""
     scrap = other_side(good)
-    if piece == "square":
-        return [*((good, h) for h in SQUARE_HEADINGS_DEG), (scrap, far_side_heading_deg(good))]
-    if piece == "strip":
-        return [(good, STRIP_HEADING_DEG), (scrap, STRIP_HEADING_DEG)]
-    # A slug is read all round, a hole at the four ways the torch went; both on their kept side.
-    return [(good, h) for h in (ROUND_HEADINGS_DEG if piece == "round" else SQUARE_HEADINGS_DEG)]
+    if kind == "square":
+        return [*((good, h, 0) for h in SQUARE_HEADINGS_DEG), (scrap, far_side_heading_deg(good), 0)]
+    if kind == "strip":  # two widths give the mean of both edges
+        return [(s, STRIP_HEADING_DEG, 0) for s in (good, scrap, "both")]
+    if kind in COMBS:
+        return [(good, STRIP_HEADING_DEG, 0), (scrap, STRIP_HEADING_DEG, 0)]
+    if kind == "round":  # a slug is read all round on its kept side
+        return [(good, h, 0) for h in ROUND_HEADINGS_DEG]
+    if kind in ("hole", "own_part"):  # a hole at the four ways the torch went
+        return [(good, h, 0) for h in SQUARE_HEADINGS_DEG]
+    return []
 
 
-def _slot(side: str, heading: float, good: Side, read: tuple[EdgeReading, int] | float) -> Slot:
+def _asked_of_comb(items: Sequence[Item]) -> list[tuple[ReadSide, float, int]]:
+    """Strip by strip as they lie in the hand: left flank, then right; each the edge of another slot."""
+    slots = len(items)
+    flanks = [f for strip in range(1, slots + 2) for f in flanks_of_strip(strip, slots) if f]
+    return [(f.side, STRIP_HEADING_DEG, f.slot) for f in flanks]
+
+
+def _of_comb(slot: Slot, item: int) -> Slot:
+    """The edge of a slot, by the strip and the flank where a hand finds it."""
+    side: Side = "right" if slot.side == "right" else "left"
+    flank = "left" if side == "right" else "right"  # of the strip that lies on that side of the slot
+    label = f"Strip {strip_of(item, side)}, {flank} flank: slot {item}, {side} side of travel"
+    return replace(slot, key=f"{item} {slot.key}", item=item, label=label)
+
+
+def _slot(
+    side: str,
+    heading: float,
+    good: Side,
+    read: tuple[EdgeReading, int, str] | float,
+    kind: SheetKind,
+) -> Slot:
     """A slot with its reading and that reading's id, or with the uncertainty that one will have."""
     kept = side in (good, "both")
-    beside = heading == far_side_heading_deg(
-        good
-    )  # of a square; the only scrap read of a strip is its slot's
+    # Of a square; the only scrap read of a strip is its slot's.
+    beside = heading == far_side_heading_deg(good) and kind == "square"
     what = "Kept edge" if kept else "Near edge of the scrap bar" if beside else "Other edge of the slot"
     where = cut_toward(heading)
+    label = f"{'Mean of both edges' if side == 'both' else what}, {where}"
     if isinstance(read, float):
-        return Slot(f"{side} {heading:g}", side, heading, kept, f"{what}, {where}", read)
-    edge, edge_id = read
-    label = f"{'Both edges' if side == 'both' else what}, {where}"
-    told = (edge.u_deg, edge.method, edge_id, edge.bevel_deg)
-    return Slot(f"reading {edge_id}", side, heading, kept, label, *told)
+        return Slot(f"{side} {heading:g}", side, heading, kept, label, read)
+    edge, edge_id, told = read
+    facts = (edge.u_deg, edge.method, edge_id, edge.bevel_deg)
+    return Slot(f"reading {edge_id}", side, heading, kept, label, *facts, told=told)
 
 
 def _once_more(slot: Slot) -> Slot:

@@ -152,6 +152,7 @@ class Campaign:
     title: str = ""
     series_now: Series | None = None
     history: tuple["Campaign", ...] = ()  # earlier ones of the same table, newest last
+    grades: tuple[tuple[int, int], ...] = ()  # the shop's grading checks: one piece graded twice, each
     start_how: StartHow | None = None  # None: nobody wrote down where the starting numbers came from
 
     @property

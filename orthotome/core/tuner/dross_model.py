@@ -17,6 +17,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import log_ndtr, ndtr
 
+from orthotome.core.log.grading import quantiles
 from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.tuner import priors
 from orthotome.core.tuner.priors import DrossPrior
@@ -25,7 +26,7 @@ Array = NDArray[np.float64]
 
 DRAWS = 4000
 _SEVER_NOISE = 0.05  # in ln(speed): how sharply "through" turns into "not through"; assumption
-_GRADE_NOISE = (0.2, 0.45)  # of one judgement of a grade; assumption
+_GRADE_NOISE = (0.2, 0.45)  # of one judgement of a grade, where nobody checked; assumption
 _SEED = 81305
 _ALL = slice(None)
 
@@ -49,6 +50,8 @@ class DrossModel:
         self.high_mm = draw(4, prior.high_per_mm)
         self.sever = self.low + self.width + np.exp(draw(5, prior.log_sever_gap))
         self.noise = _GRADE_NOISE[0] + (_GRADE_NOISE[1] - _GRADE_NOISE[0]) * ndtr(normal[6])
+        if campaign.grades:  # what the shop's own people scatter by, in its place
+            self.noise = quantiles(campaign.grades, ndtr(normal[6]))
         # Most shops have dross that speed clears; for the rest it stays at grade 1 to 3.
         self.stubborn = np.where(uniform < prior.stubborn, 1.0 + 2.0 * uniform / prior.stubborn, -np.inf)
         log_weight = np.zeros(DRAWS)

@@ -8,6 +8,7 @@ from sqlmodel import Session, col, select
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.torch.fittings import KINDS
 from orthotome.core.trial.campaign import Campaign, Limits, Series, StartHow, Target
+from orthotome.store.log import gradings
 from orthotome.store.log.cuts import LoggedCut, fittings_of, logged_cuts, series_names
 from orthotome.store.tables import CutRow, Trial
 from orthotome.store.torch import fittings, sets
@@ -34,10 +35,11 @@ def campaign_of(session: Session, found: Trial, cuts: Sequence[LoggedCut] | None
             (found.speed_low_mm_min, found.speed_high_mm_min),
             (found.height_low_mm, found.height_high_mm),
         ),
-        cuts=tuple(c.cut for c in logged if not c.row.struck_out),
+        cuts=tuple(c.cut for c in logged if c.counts),
         title=found.title,
         series_now=_series_now(session, found, logged),
         start_how=how,
+        grades=gradings.pairs(session),
     )
 
 

@@ -9,12 +9,24 @@ from sqlalchemy import func
 from sqlmodel import Session, col, select
 
 from orthotome.core.log.correction import Correction
+from orthotome.core.log.items import TELLS_THE_SETTING, Item
+from orthotome.core.log.looks import Look
 from orthotome.core.torch.fittings import KINDS
 from orthotome.core.trial.campaign import Cut, Dross, DrossKind, EdgeReading, Series
+from orthotome.formats.log.items import kept_items, read_items
 from orthotome.store import changes
 from orthotome.store.errors import ChangedMeanwhile, NotFound
 from orthotome.store.log import drafts
-from orthotome.store.tables import CutRow, DrossRow, EdgeRow, FittingRow, PlannedCut, Trial
+from orthotome.store.tables import (
+    CutRow,
+    DrossRow,
+    EdgeRow,
+    FittingRow,
+    LookRow,
+    PhotoRow,
+    PlannedCut,
+    Trial,
+)
 from orthotome.store.torch import fittings
 from orthotome.store.trial import trials
 
@@ -36,41 +48,90 @@ _PLAIN = (
 
 @dataclass(frozen=True)
 class LoggedCut:
-    """A cut with its readings, its row for who, when and which version, and its readings' own ids."""
+    """A cut with its readings, its row for who, when and which version, and its readings' own ids.
+
+    ``told`` is what was typed of each reading, where its bevel was worked out; ``looks`` what else was seen.
+    """
 
     row: CutRow
     cut: Cut
     edge_ids: tuple[int, ...]
+    told: tuple[str, ...] = ()
+    looks: tuple[Look, ...] = ()
+
+    @property
+    def items(self) -> tuple[Item, ...]:
+        """What there is to look at on it."""
+        return read_items(self.row.items)
+
+    @property
+    def counts(self) -> bool:
+        """Whether it says anything of speed and height: it was not struck out, nor cut for a thing of its own."""
+        return not self.row.struck_out and self.row.kind in _TELLING
+
+
+_TELLING = ("", "strip", *TELLS_THE_SETTING)
+
+
+@dataclass(frozen=True)
+class ToLog:
+    """A cut to log, with all that was seen of it."""
+
+    cut: Cut
+    kind: str = ""
+    told: Sequence[str] = ()
+    looks: Sequence[Look] = ()
+    items: Sequence[Item] = ()
+    note: str = ""
+    pierces: int = 1
+
+
+def piece_waiting(session: Session, trial_id: int, key: str) -> PlannedCut | None:
+    """The piece that waits to be read under a key."""
+    query = select(PlannedCut).where(PlannedCut.trial_id == trial_id, PlannedCut.key == key)
+    return session.exec(query).first()
 
 
 def log_cut(
-    session: Session, trial_id: int, key: str, cut: Cut, *, pierces: int = 1, note: str = ""
+    session: Session, trial_id: int, key: str, made: ToLog, *, of: PlannedCut | None = None
 ) -> CutRow:
     """Log a cut whose piece took so many pierces. The same ``key`` again returns the cut logged first: a
     repeat is not a new cut.
 
-    The key of a piece that waits to be read gives the cut that piece's number, and the parts, mount and
-    signal path that it was cut with, whatever is fitted by now.
+    The key of a piece that waits to be read gives the cut that piece's number, its items, and the parts, mount
+    and signal path that it was cut with, whatever is fitted by now; so does ``of``, but for the number, where a
+    comb's other strips are logged with it.
     """
+    cut, pierces = made.cut, made.pierces
     again = select(CutRow).where(CutRow.trial_id == trial_id, CutRow.key == key)
     if (known := session.exec(again).first()) is not None:
         return known
     found = trials.open_for_change(session, trial_id)
-    cut_before = select(PlannedCut).where(PlannedCut.trial_id == trial_id, PlannedCut.key == key)
-    piece = session.exec(cut_before).first()
+    piece = piece_waiting(session, trial_id, key) or of
+    items = kept_items(made.items)
     if piece is not None:
-        number, starts, pierces = piece.number, piece.starts, piece.pierces
+        whole = piece.key == key
+        number = piece.number if whole else next_number(session, trial_id)
+        starts, pierces = piece.starts, piece.pierces if whole else 0
+        items = items if made.kind == "strip" else piece.items
         ids = {"parts_id": piece.parts_id, "mount_id": piece.mount_id, "signal_id": piece.signal_id}
     else:
         now = fittings.count(session, found.table_id, pierces, cut.arc_on_s)
         number, starts = next_number(session, trial_id), now.starts
         ids = {f"{kind}_id": fitted.id for kind, fitted in vars(now).items() if fitted}
     row = _new_row(found, cut, number, key, ids)
-    row.logged_by, row.note, row.pierces = changes.person(session), note, pierces
+    row.logged_by, row.note, row.pierces = changes.person(session), made.note, pierces
+    row.kind, row.items = made.kind, items
     row.starts = starts if row.starts is None else row.starts
     session.add(row)
     session.flush()
-    _write_readings(session, row, cut.edges, cut.dross)
+    _write_readings(session, row, cut.edges, cut.dross, made.told)
+    session.add_all(LookRow(cut_id=row.id or 0, **vars(look)) for look in made.looks)
+    taken = select(PhotoRow).where(PhotoRow.trial_id == trial_id, PhotoRow.log_key == key)
+    for photo in session.exec(taken.where(col(PhotoRow.cut_id).is_(None))):
+        photo.cut_id = row.id
+        session.add(photo)
+    session.flush()
     drafts.drop_draft(session, trial_id, key)
     trials.touch(session, found)
     return row
@@ -119,6 +180,9 @@ def correct_cut(
     edges = [_correct_edge(session, row, *change) for change in correction.edges]
     if edges:
         before["edges"] = edges
+    looks = [_correct_look(session, row, look) for look in correction.looks]
+    if looks:
+        before["looks"] = looks
     if before:
         row.version += 1
         changes.note(session, "corrected", "cut", cut_id, before)
@@ -145,12 +209,12 @@ def _correct_dross(
 
 
 def _correct_edge(
-    session: Session, row: CutRow, edge_id: int | None, wanted: EdgeReading | None
+    session: Session, row: CutRow, edge_id: int | None, wanted: EdgeReading | None, told: str
 ) -> dict[str, Any]:
     """Add a reading, change one, or take one away; what stood there."""
     if edge_id is None:
         assert wanted is not None
-        session.add(EdgeRow(cut_id=row.id or 0, **asdict(wanted)))
+        session.add(EdgeRow(cut_id=row.id or 0, **asdict(wanted), told=told))
         return {"added": asdict(wanted)}
     edge = session.get(EdgeRow, edge_id)
     if edge is None or edge.cut_id != row.id:
@@ -159,11 +223,29 @@ def _correct_edge(
     if wanted is None:
         session.delete(edge)
     else:
-        for name, value in asdict(wanted).items():
+        for name, value in (*asdict(wanted).items(), ("told", told)):
             setattr(edge, name, value)
         session.add(edge)
     session.flush()
     return was
+
+
+def _correct_look(session: Session, row: CutRow, wanted: Look) -> dict[str, Any]:
+    """Set what was seen of one thing, or take it away where nothing was; what stood there."""
+    there = select(LookRow).where(
+        LookRow.cut_id == row.id, LookRow.item == wanted.item, LookRow.what == wanted.what
+    )
+    kept = session.exec(there).first()
+    was = {"value": kept.value, "number": kept.number} if kept else {"value": None, "number": None}
+    if wanted.value is None and wanted.number is None:
+        if kept is not None:
+            session.delete(kept)
+    else:
+        look = kept or LookRow(cut_id=row.id or 0, item=wanted.item, what=wanted.what)
+        look.value, look.number = wanted.value, wanted.number
+        session.add(look)
+    session.flush()
+    return {"item": wanted.item, "what": wanted.what, **was}
 
 
 def strike_cut(session: Session, trial_id: int, cut_id: int, version: int, *, out: bool) -> CutRow:
@@ -200,8 +282,11 @@ def with_readings(session: Session, rows: Sequence[CutRow]) -> list[LoggedCut]:
         select(DrossRow).where(col(DrossRow.cut_id).in_(ids)).order_by(col(DrossRow.id))
     ):
         dross[d.cut_id].append(d)
+    looks: dict[int, list[Look]] = defaultdict(list)
+    for k in session.exec(select(LookRow).where(col(LookRow.cut_id).in_(ids)).order_by(col(LookRow.id))):
+        looks[k.cut_id].append(Look(k.item, k.what, k.value, k.number))
     names = series_names(session, fittings_of(rows))
-    return [_logged(r, names, edges[r.id or 0], dross[r.id or 0]) for r in rows]
+    return [_logged(r, names, edges[r.id or 0], dross[r.id or 0], tuple(looks[r.id or 0])) for r in rows]
 
 
 def fittings_of(rows: Sequence[CutRow]) -> set[int | None]:
@@ -224,7 +309,11 @@ def series_names(session: Session, wanted: set[int | None]) -> dict[int | None, 
 
 
 def _logged(
-    row: CutRow, names: Mapping[int | None, str], edges: list[EdgeRow], dross: list[DrossRow]
+    row: CutRow,
+    names: Mapping[int | None, str],
+    edges: list[EdgeRow],
+    dross: list[DrossRow],
+    looks: tuple[Look, ...],
 ) -> LoggedCut:
     cut = Cut(
         id=row.name or f"c{row.number}",
@@ -236,7 +325,7 @@ def _logged(
         dross=tuple(Dross(d.kind, d.grade) for d in dross) if row.dross_looked_at else None,  # type: ignore[arg-type]
         **{name: getattr(row, name) for name in _PLAIN},
     )
-    return LoggedCut(row, cut, tuple(e.id or 0 for e in edges))
+    return LoggedCut(row, cut, tuple(e.id or 0 for e in edges), tuple(e.told for e in edges), looks)
 
 
 def _new_row(found: Trial, cut: Cut, number: int, key: str, ids: Mapping[str, Any]) -> CutRow:
@@ -271,9 +360,16 @@ def _cut_row(session: Session, trial_id: int, cut_id: int, version: int) -> CutR
 
 
 def _write_readings(
-    session: Session, row: CutRow, edges: Sequence[EdgeReading], dross: Sequence[Dross] | None
+    session: Session,
+    row: CutRow,
+    edges: Sequence[EdgeReading],
+    dross: Sequence[Dross] | None,
+    told: Sequence[str] = (),
 ) -> None:
     assert row.id is not None
-    session.add_all(EdgeRow(cut_id=row.id, **asdict(e)) for e in edges)
+    typed = told or [""] * len(edges)
+    session.add_all(
+        EdgeRow(cut_id=row.id, **asdict(e), told=t) for e, t in zip(edges, typed, strict=True)
+    )
     session.add_all(DrossRow(cut_id=row.id, **asdict(d)) for d in dross or ())
     session.flush()

@@ -16,6 +16,8 @@ class CutRow(SQLModel, table=True):
     id: int | None = Field(default=None, primary_key=True)
     trial_id: int = Field(foreign_key="trial.id")
     number: int
+    kind: str = ""  # which test piece it was cut as; empty: of that which ``piece`` says
+    items: str = "[]"  # JSON of core.log.items: what there is to look at on it
     name: str | None = None  # the id it had in a campaign file; null: c and its number
     key: str
     piece: str
@@ -60,6 +62,7 @@ class EdgeRow(SQLModel, table=True):
     bevel_deg: float
     u_deg: float
     method: str
+    told: str = ""  # what was read, as it was typed, where the bevel was worked out from it
 
 
 class DrossRow(SQLModel, table=True):
@@ -71,6 +74,55 @@ class DrossRow(SQLModel, table=True):
     cut_id: int = Field(foreign_key="cut.id", index=True)
     kind: str
     grade: int
+
+
+class LookRow(SQLModel, table=True):
+    """What was looked at on a cut, or on one item of it."""
+
+    __tablename__ = "look"
+
+    id: int | None = Field(default=None, primary_key=True)
+    cut_id: int = Field(foreign_key="cut.id")
+    item: int
+    what: str
+    value: str | None = None
+    number: float | None = None
+
+    __table_args__ = (UniqueConstraint("cut_id", "item", "what", name="looked_once"),)
+
+
+class PhotoRow(SQLModel, table=True):
+    """A photo of a cut, or of one still being logged under ``log_key``; the picture itself lies beside the records, in
+    a file named by its digest."""
+
+    __tablename__ = "photo"
+
+    id: int | None = Field(default=None, primary_key=True)
+    trial_id: int = Field(foreign_key="trial.id")
+    cut_id: int | None = Field(default=None, foreign_key="cut.id", index=True)
+    log_key: str = Field(default="", index=True)
+    digest: str
+    width_px: int
+    height_px: int
+    bytes: int
+    caption: str = ""
+    added_at: datetime = Field(default_factory=now)
+    added_by: str = ""
+    struck_out: bool = False
+
+
+class GradingRow(SQLModel, table=True):
+    """A grading check: the same pieces graded by two people, or by one twice."""
+
+    __tablename__ = "grading"
+
+    id: int | None = Field(default=None, primary_key=True)
+    one: str
+    other: str
+    grades: str  # JSON: pairs
+    struck_out: bool = False
+    graded_at: datetime = Field(default_factory=now)
+    noted_by: str = ""
 
 
 class LogDraft(SQLModel, table=True):

@@ -1,4 +1,4 @@
-"""What nobody wrote down of a table."""
+"""What nobody wrote down of a table, and what the shop measures with."""
 
 from datetime import datetime
 
@@ -22,3 +22,30 @@ class TableFact(SQLModel, table=True):
     struck_out: bool = False
     noted_at: datetime = Field(default_factory=now)
     noted_by: str = ""
+
+
+class InstrumentRow(SQLModel, table=True):
+    """Something the shop measures edges with. Resolution and repeatability are in its method's unit."""
+
+    __tablename__ = "instrument"
+
+    id: int | None = Field(default=None, primary_key=True)
+    name: str
+    method: str
+    resolution: float
+    repeatability: float
+    struck_out: bool = False
+    version: int = 1
+
+
+class InstrumentCheck(SQLModel, table=True):
+    """Repeats of one edge with an instrument by one person."""
+
+    __tablename__ = "instrument_check"
+
+    id: int | None = Field(default=None, primary_key=True)
+    instrument_id: int = Field(foreign_key="instrument.id", index=True)
+    readings: str  # JSON, in the method's unit
+    struck_out: bool = False
+    checked_at: datetime = Field(default_factory=now)
+    checked_by: str = ""

@@ -6,8 +6,11 @@ from dataclasses import dataclass
 
 from sqlmodel import Session, col, select
 
+from orthotome.core.log.items import Item
+from orthotome.core.pieces import PieceName
 from orthotome.core.pieces.nesting import Rectangle
 from orthotome.core.setting import Setting
+from orthotome.formats.log.items import kept_items
 from orthotome.store import changes
 from orthotome.store.errors import NotFound, Refused
 from orthotome.store.pieces import plates
@@ -23,6 +26,8 @@ class PieceCut:
     number: int
     setting: Setting
     what: str
+    kind: PieceName = "square"
+    items: tuple[Item, ...] = ()
     pierces: int = 1
     spot: Rectangle | None = None
 
@@ -65,6 +70,8 @@ def note_cut(
             trial_id=trial_id,
             key=str(uuid.uuid4()),
             number=piece.number,
+            kind=piece.kind,
+            items=kept_items(piece.items),
             **vars(piece.setting),
             parts_id=now.parts.id or 0,
             mount_id=now.mount.id or 0,

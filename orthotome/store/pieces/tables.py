@@ -46,6 +46,8 @@ class PlannedCut(SQLModel, table=True):
     trial_id: int = Field(foreign_key="trial.id", index=True)
     key: str = Field(unique=True)
     number: int
+    kind: str = ""  # which test piece; empty: a square
+    items: str = "[]"  # JSON of core.log.items, as it was cut
     speed_mm_min: float
     cut_height_mm: float
     parts_id: int = Field(foreign_key="fitting.id")  # what was fitted when it was cut, which may be

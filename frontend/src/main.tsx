@@ -25,6 +25,7 @@ const BookSheetPage = lazy(async () => ({
 }));
 const ImportPage = lazy(async () => ({ default: (await import('./book/ImportPage')).ImportPage }));
 const ChoosePage = lazy(async () => ({ default: (await import('./choose/ChoosePage')).ChoosePage }));
+const ComparePage = lazy(async () => ({ default: (await import('./trial/ComparePage')).ComparePage }));
 const HeightPage = lazy(async () => ({ default: (await import('./height/HeightPage')).HeightPage }));
 const TorchPage = lazy(async () => ({ default: (await import('./torch/TorchPage')).TorchPage }));
 const MachinePage = lazy(async () => ({ default: (await import('./machine/MachinePage')).MachinePage }));
@@ -71,6 +72,7 @@ createRoot(root).render(
                       <Route path="/trials" element={<TrialsPage />} />
                       <Route path="/trials/new" element={<NewTrialPage />} />
                       <Route path="/trials/:trialId" element={<TrialPage />} />
+                      <Route path="/compare" element={<ComparePage />} />
                       <Route path="/book" element={<BookPage />} />
                       <Route path="/book/sheet" element={<BookSheetPage />} />
                       <Route path="/book/import" element={<ImportPage />} />

@@ -30,6 +30,7 @@ from orthotome.api.pieces import routes as pieces
 from orthotome.api.ready import routes as ready
 from orthotome.api.shop import routes as shop
 from orthotome.api.torch import routes as torch
+from orthotome.api.trial import looking_back
 from orthotome.api.trial import routes as trial
 from orthotome.api.wire import Problem
 from orthotome.core.trial.table_door import TableDoor
@@ -55,7 +56,7 @@ _ROOMS = (
         photos,
         gradings,
     ),
-    *(bench, pieces, plates),
+    *(bench, pieces, plates, looking_back),
 )
 _ORDINARY = (401, 403, 404, 409, 422)
 _PROBLEMS: dict[int | str, dict[str, Any]] = {

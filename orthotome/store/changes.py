@@ -4,7 +4,7 @@ The person comes with the session (``Database.write``), so that no operation has
 """
 
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from sqlmodel import Session, col, select
@@ -29,3 +29,15 @@ def last_by(session: Session, of: str, of_id: int) -> str:
     """Who changed a record last; empty where nobody said, or nobody did."""
     query = select(ChangeRow.by).where(ChangeRow.of == of, ChangeRow.of_id == of_id)
     return session.exec(query.order_by(col(ChangeRow.id).desc())).first() or ""
+
+
+def of(session: Session, kind: str, of_id: int) -> Sequence[ChangeRow]:
+    """Every change of a record, newest first."""
+    query = select(ChangeRow).where(ChangeRow.of == kind, ChangeRow.of_id == of_id)
+    return session.exec(query.order_by(col(ChangeRow.id).desc())).all()
+
+
+def before_of(change: ChangeRow) -> dict[str, Any]:
+    """What stood there before a change."""
+    found: dict[str, Any] = json.loads(change.before)
+    return found

@@ -9,6 +9,7 @@ import { metalsQuery, shopQuery, useTable } from '../kit/queries';
 import { showLength, showThickness, type ShopUnits } from '../kit/units';
 import styles from './choose.module.css';
 import { OptionRow } from './OptionRow';
+import { SideBySide } from './SideBySide';
 
 export interface Job {
   metal: string;
@@ -93,8 +94,16 @@ export function ChoosePage() {
   );
 }
 
+/** The same processes as a file. */
+function listAddress(form: 'csv' | 'json', job: Job): string {
+  const { table_id: table, ...asked } = job;
+  const words = Object.entries({ ...asked, ...(table === null ? {} : { table_id: table }) });
+  return `/api/choose.${form}?${new URLSearchParams(words.map(([k, v]) => [k, String(v)])).toString()}`;
+}
+
 function Options({ job, tableName, units }: { job: Job; tableName: string; units: ShopUnits }) {
   const found = useQuery(chooseQuery(job));
+  const [beside, setBeside] = useState(false);
   if (found.isError && !found.data) return <Notice kind="refusal">{refusalText(found.error)}</Notice>;
   if (!found.data) return null;
   const fastest = Math.max(...found.data.options.map((o) => o.speed_mm_min ?? 0));
@@ -114,7 +123,22 @@ function Options({ job, tableName, units }: { job: Job; tableName: string; units
       {found.data.options.some((o) => o.example) && (
         <Notice kind="caution">Example numbers: use your torch’s manual.</Notice>
       )}
-      <ol className={styles.options}>
+      <div className={styles.ways} role="group" aria-label="How to see them">
+        <button type="button" aria-pressed={!beside} onClick={() => setBeside(false)}>
+          One by one
+        </button>
+        <button type="button" aria-pressed={beside} onClick={() => setBeside(true)}>
+          Side by side
+        </button>
+        <a href={listAddress('csv', job)} download>
+          CSV
+        </a>
+        <a href={listAddress('json', job)} download>
+          JSON
+        </a>
+      </div>
+      {beside && <SideBySide options={found.data.options} units={units} />}
+      <ol className={styles.options} hidden={beside}>
         {found.data.options.map((o) => (
           <OptionRow
             key={`${o.torch_set} ${o.gas} ${o.shield_gas}`}

@@ -80,6 +80,7 @@ export function OptionRow({ option: o, job, fastest, units }: Props) {
             {[o.colour, o.rounding && `top rounding ${o.rounding}`].filter(Boolean).join(', ')}
           </Fact>
         )}
+        {o.lag_deg !== null && <Fact name="Lag">{o.lag_deg.toFixed(0)}°</Fact>}
         <Fact name="From">{o.look_from}</Fact>
       </dl>
       <dl className={styles.facts}>

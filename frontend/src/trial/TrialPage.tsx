@@ -4,16 +4,16 @@ import { lazy, Suspense, useEffect, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import type { Log } from '../log/log';
 import { useCorrect } from '../log/openLog';
-import type { Bench, Cut } from '../bench/model';
+import type { Bench } from '../bench/model';
 import { answered, api } from '../kit/client';
-import { KerfSection } from '../kit/KerfSection';
 import { Notice, refusalText } from '../kit/Notice';
-import { revisionQuery, shopQuery, useBench } from '../kit/queries';
+import { shopQuery, useBench } from '../kit/queries';
 import { useSettings } from '../kit/settings';
-import { useSay } from '../kit/undo';
-import { showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units';
 import styles from './trial.module.css';
 import { CheckedBefore } from './CheckedBefore';
+import { CutEntry } from './CutEntry';
+import { Ledger } from './Ledger';
+import { SHOWN, type ShowWhich } from './ledger';
 import { standing } from './TrialsPage';
 
 const LogSheet = lazy(async () => ({ default: (await import('../log/LogSheet')).LogSheet }));
@@ -27,6 +27,7 @@ export function TrialPage() {
   const shop = useQuery(shopQuery);
   const [log, setLog] = useState<Log | null>(null);
   const { correct, refused } = useCorrect(bench.data?.trial, setLog);
+  const [show, setShow] = useState<ShowWhich>('all');
   const { hash } = useLocation();
   const ready = bench.data !== undefined;
   useEffect(() => {
@@ -47,16 +48,20 @@ export function TrialPage() {
       {data.cuts.length === 0 && (
         <p className={styles.none}>No cut yet: the first piece waits on the Bench.</p>
       )}
+      {data.cuts.length > 0 && <Ledger bench={data} units={units} show={show} onShow={setShow} />}
       <ol className={styles.cuts}>
-        {[...data.cuts].reverse().map((c) => (
-          <CutEntry
-            key={c.id}
-            cut={c}
-            bench={data}
-            units={units}
-            onCorrect={() => correct({ cut: c })}
-          />
-        ))}
+        {[...data.cuts]
+          .filter(SHOWN[show].holds)
+          .reverse()
+          .map((c) => (
+            <CutEntry
+              key={c.id}
+              cut={c}
+              bench={data}
+              units={units}
+              onCorrect={() => correct({ cut: c })}
+            />
+          ))}
       </ol>
       {refused && <Notice kind="refusal">{refused}</Notice>}
       <CheckedBefore trialId={data.trial.id} />
@@ -100,6 +105,14 @@ function Head({ bench }: { bench: Bench }) {
           {trial.opened_by && ` by ${trial.opened_by}`}.
         </p>
       </div>
+      <a
+        className={styles.linkButton}
+        href={`/api/trials/${trial.id}/sheet.pdf`}
+        target="_blank"
+        rel="noreferrer"
+      >
+        One page
+      </a>
       <a className={styles.linkButton} href={`/api/trials/${trial.id}/campaign`} download>
         Save to a file
       </a>
@@ -126,110 +139,5 @@ function Head({ bench }: { bench: Bench }) {
         </Button>
       )}
     </header>
-  );
-}
-
-function CutEntry({
-  cut,
-  bench,
-  units,
-  onCorrect,
-}: {
-  cut: Cut;
-  bench: Bench;
-  units: ShopUnits;
-  onCorrect: () => void;
-}) {
-  const { trial } = bench;
-  const queries = useQueryClient();
-  const say = useSay();
-  const strike = useMutation({
-    mutationFn: (given: { version: number; out: boolean }) =>
-      answered(
-        api.PUT('/api/trials/{trial_id}/cuts/{cut_id}/struck', {
-          params: { path: { trial_id: trial.id, cut_id: cut.id } },
-          body: given,
-        }),
-      ),
-    onSuccess: async (changed) => {
-      await queries.invalidateQueries({ queryKey: revisionQuery(trial.id).queryKey });
-      say({
-        text: changed.struck_out
-          ? `Cut ${changed.number} is struck out of the evidence.`
-          : `Cut ${changed.number} counts again.`,
-        undo: () => strike.mutate({ version: changed.version, out: !changed.struck_out }),
-      });
-    },
-  });
-  return (
-    <li id={`cut-${cut.number}`} data-struck={cut.struck_out} className={styles.cut}>
-      <div>
-        <KerfSection
-          size="thumb"
-          thicknessMm={trial.thickness_mm}
-          kerfMm={cut.kerf_mm ?? trial.start.kerf_mm}
-          leftDeg={cut.bevel_left_deg ?? null}
-          rightDeg={cut.bevel_right_deg ?? null}
-          goodSide={trial.good_side}
-          dross={cut.dross ?? null}
-          through={cut.through ?? null}
-        />
-        <strong>
-          Cut {cut.number} {cut.struck_out && '(struck out)'}
-        </strong>
-        <span className="soft">
-          {new Date(cut.logged_at).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })}
-          {cut.logged_by && `, ${cut.logged_by}`}
-        </span>
-      </div>
-      <dl className={styles.readings}>
-        <Reading name="Speed" value={`${showSpeed(cut.speed_mm_min, units).text} ${units.speed_unit}`} />
-        <Reading
-          name="Height"
-          value={`${showLength(cut.cut_height_mm, units).text} ${units.length_unit}`}
-        />
-        <Reading
-          name="Volts"
-          value={cut.arc_voltage_v ? `${cut.arc_voltage_v.toFixed(1)} V` : 'not read'}
-        />
-        <Reading
-          name="Through"
-          value={bench.log_sheet.through.find((t) => t.value === cut.through)?.label ?? 'not noted'}
-        />
-        <Reading name="Underside" value={cut.underside} />
-        <Reading name="Worst kept" value={showDegrees(cut.worst_kept_deg)} />
-        {cut.note && <Reading name="Note" value={cut.note} />}
-        {cut.edges.map((e) => (
-          <Reading
-            key={e.id}
-            name={`${e.side} of travel ${e.heading_deg}°`}
-            value={`${showDegrees(e.bevel_deg)} ± ${e.u_deg.toFixed(1)}`}
-          />
-        ))}
-      </dl>
-      {!trial.recipe_id && (
-        <div className={styles.acts}>
-          <Button variant="outlined" onClick={onCorrect}>
-            Correct
-          </Button>
-          <Button
-            variant="text"
-            onClick={() => strike.mutate({ version: cut.version, out: !cut.struck_out })}
-          >
-            {cut.struck_out ? 'Count it again' : 'Strike out'}
-          </Button>
-        </div>
-      )}
-      {strike.isError && <Notice kind="refusal">{refusalText(strike.error)}</Notice>}
-    </li>
-  );
-}
-
-function Reading({ name, value }: { name: string; value: string }) {
-  return (
-    <div>
-      <dt>{name}</dt>
-      <dd>{value}</dd>
-    </div>
   );
 }

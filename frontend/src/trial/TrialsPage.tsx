@@ -36,6 +36,20 @@ export function TrialsPage() {
           value={sought}
           onChange={(e) => setSought(e.target.value)}
         />
+        <a
+          className={styles.listed}
+          href={`/api/trials.csv?sought=${encodeURIComponent(sought)}`}
+          download
+        >
+          CSV
+        </a>
+        <a
+          className={styles.listed}
+          href={`/api/trials.json?sought=${encodeURIComponent(sought)}`}
+          download
+        >
+          JSON
+        </a>
         <OpenFromFile />
         <Button variant="contained" onClick={() => void navigate('/trials/new')}>
           Open a trial

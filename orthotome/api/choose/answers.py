@@ -1,19 +1,16 @@
 """Processes judged for a job as answers on the wire."""
 
-from typing import TYPE_CHECKING
-
 from orthotome.api.choose import models
 from orthotome.core.choose.choosing import Option, Process
-from orthotome.store.tables import (
-    TorchSetRow,
-)
-
-if TYPE_CHECKING:
-    pass
+from orthotome.core.choose.trade_offs import CRITERIA, TradeOff
+from orthotome.store.tables import TorchSetRow
 
 
-def option(found: Option, fitted: TorchSetRow, metal: str, note_version: int) -> models.ChooseOption:
-    """A process judged for a job; ``note_version`` is that of what is written down of it."""
+def option(
+    found: Option, fitted: TorchSetRow, metal: str, note_version: int, stands: TradeOff
+) -> models.ChooseOption:
+    """A process judged for a job; ``note_version`` is that of what is written down of it, ``stands`` where it stands
+    among the others."""
     assert fitted.id is not None
     process, look = found.process, found.look
     look_from = process.claim_source or "claimed, source not noted"
@@ -38,6 +35,8 @@ def option(found: Option, fitted: TorchSetRow, metal: str, note_version: int) ->
         kerf_mm=found.kerf_mm,
         **vars(look),
         edge_range=found.edge_range,
+        best_at=[c.label for c in CRITERIA if c.code in stands.best_at],
+        beaten_by=_named(stands.beaten_by.process) if stands.beaten_by else None,
         look_from=look_from,
         measured=found.measured,
         smallest_hole_mm=found.smallest_hole_mm,
@@ -59,7 +58,12 @@ def _written(process: Process, metal: str, version: int) -> models.SetNoteReques
         gas=process.gas,
         shield_gas=process.shield_gas,
         **vars(process.capability),
-        **vars(process.claim),
+        **{name: value for name, value in vars(process.claim).items() if name != "lag_deg"},
         source=process.claim_source,
         version=version,
     )
+
+
+def _named(process: Process) -> str:
+    gases = f"{process.gas} with {process.shield_gas}" if process.shield_gas else process.gas
+    return f"{process.torch_set}, {gases}"

@@ -61,6 +61,9 @@ class ChooseOption(BaseModel):
     top_dross_grade: int | None
     colour: str | None
     rounding: str | None
+    lag_deg: float | None
+    best_at: list[str]  # what nothing else is better at, in words
+    beaten_by: str | None  # a process that is as good in all that both say, and better in something
     look_from: str
     measured: bool
     smallest_hole_mm: float

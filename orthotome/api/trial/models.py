@@ -9,10 +9,12 @@ from orthotome.api.book.models import StartSource
 from orthotome.api.log.models import CutAnswer
 from orthotome.api.torch.models import TorchSetAnswer
 from orthotome.api.wire import Id, Plated
+from orthotome.core.log.compare import Difference
 from orthotome.formats.book.recipe import RecipeSetting
 from orthotome.formats.reading import FileModel
 from orthotome.formats.trial.campaign import (
     LimitsFile,
+    Seconds,
     StartFile,
     TargetFile,
     Text,
@@ -128,3 +130,40 @@ class LockRequest(FileModel):
 
     revision: Annotated[int, Field(ge=1)]
     title: Annotated[str, Field(max_length=120)] = ""
+
+
+class ComparedCut(BaseModel):
+    """One of two cuts side by side, with what draws it."""
+
+    trial_id: int
+    title: str
+    table: str
+    recipe: str | None
+    thickness_mm: float
+    kerf_mm: float
+    good_side: Literal["right", "left"]
+    cut: CutAnswer
+
+
+class CompareAnswer(BaseModel):
+    """Two cuts side by side."""
+
+    one: ComparedCut
+    other: ComparedCut
+    differences: list[Difference]
+
+
+class ChangeAnswer(BaseModel):
+    """Something that was changed: who, when, and what stood there."""
+
+    at: datetime
+    by: str
+    act: str
+    was: list[str]
+
+
+class PierceDelayRequest(FileModel):
+    """Another pierce delay from now on."""
+
+    revision: Annotated[int, Field(ge=0)]
+    pierce_delay_s: Seconds

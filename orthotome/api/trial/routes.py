@@ -117,6 +117,16 @@ def retarget(trial_id: Id, request: models.RetargetRequest, database: Store) -> 
         )
 
 
+@router.put("/trials/{trial_id}/pierce-delay")
+def pierce_after(
+    trial_id: Id, request: models.PierceDelayRequest, database: Store
+) -> models.TrialAnswer:
+    """Pierce so long from now on, as a ladder of pierces showed."""
+    with database.write() as session:
+        found = trials.pierce_after(session, trial_id, request.revision, request.pierce_delay_s)
+        return answers.shown(session, found)
+
+
 @router.put("/trials/{trial_id}/earlier-trials")
 def use_earlier_trials(
     trial_id: Id, request: models.EarlierTrialsRequest, database: Store

@@ -33,6 +33,7 @@ class Look:
     top_dross_grade: int | None = None
     colour: str | None = None
     rounding: str | None = None
+    lag_deg: float | None = None
 
 
 UNSAID = Look()

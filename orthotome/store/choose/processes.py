@@ -1,6 +1,9 @@
 """Processes to choose from: the sets with their rows, what is written down of them, what was proven."""
 
 from collections import defaultdict
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+from typing import Any
 
 from sqlmodel import Session, col, select
 
@@ -8,6 +11,7 @@ from orthotome.core.book.start_rows import StartRow
 from orthotome.core.choose.capability import Capability
 from orthotome.core.choose.choosing import Look, Measured, Process
 from orthotome.core.edge.edges import good_side
+from orthotome.core.log.looks import LAG_BY_EYE
 from orthotome.core.stock.metals import metal_named
 from orthotome.store import changes
 from orthotome.store.book import recipes
@@ -20,7 +24,13 @@ from orthotome.store.torch import sets
 NEAR = 0.1  # a recipe within a tenth of the thickness speaks for it; assumption
 
 _BOUNDS = tuple(Capability.__dataclass_fields__)
-_CLAIMS = tuple(Look.__dataclass_fields__)
+_CLAIMS = (
+    "bevel_deg",
+    "bottom_dross_grade",
+    "top_dross_grade",
+    "colour",
+    "rounding",
+)  # a book says no lag
 
 
 def processes(session: Session, metal: str, thickness_mm: float) -> list[Process]:
@@ -124,7 +134,9 @@ def _measured(
     row = recipes.in_force(session, metal=metal, thickness_mm=near, torch_set=fitted.name, gas=gas)
     if row is None:
         return _logged(session, fitted, gas, metal, thickness_mm)
-    look = Look(row.bevel_deg, row.bottom_dross_grade, row.top_dross_grade)
+    made = [c for t in _trials_near(session, fitted, gas, metal, thickness_mm) for c in t[1]]
+    proven = Look(row.bevel_deg, row.bottom_dross_grade, row.top_dross_grade)
+    look = replace(proven, **_seen_on(made))
     return Measured(look, row.speed_mm_min, row.thickness_mm, row.cuts, row.title)
 
 
@@ -132,15 +144,8 @@ def _logged(
     session: Session, fitted: TorchSetRow, gas: str, metal: str, thickness_mm: float
 ) -> Measured | None:
     """Without a recipe: the last cut that was read, of the newest trial near this thickness."""
-    near = NEAR * thickness_mm
-    query = select(Trial).where(
-        Trial.torch_set_id == fitted.id,
-        Trial.metal == metal,
-        col(Trial.gas).in_([gas, ""] if gas == fitted.gas else [gas]),
-        col(Trial.thickness_mm).between(thickness_mm - near, thickness_mm + near),
-    )
-    for trial in session.exec(query.order_by(col(Trial.id).desc()).limit(5)):
-        made = [c.cut for c in cuts.logged_cuts(session, trial.id or 0) if not c.row.struck_out]
+    for trial, logged in _trials_near(session, fitted, gas, metal, thickness_mm):
+        made = [c.cut for c in logged]
         read = [c for c in made if c.mean_bevel_deg(good_side(fitted.swirl)) is not None]  # type: ignore[arg-type]
         if read:
             last = read[-1]
@@ -149,7 +154,35 @@ def _logged(
                 bevel_deg=abs(bevel or 0.0),
                 bottom_dross_grade=last.bottom_grade,
                 top_dross_grade=last.grade_of("top_spatter"),
+                **_seen_on(logged),
             )
             title = f"{trial.title or 'a trial'}, not proven yet"
             return Measured(look, last.speed_mm_min, trial.thickness_mm, len(made), title)
     return None
+
+
+def _seen_on(logged: Sequence[cuts.LoggedCut]) -> dict[str, Any]:
+    """What the newest of some cuts that was looked at looked like: colour, rounding, lag."""
+    seen: dict[str, Any] = {}
+    for cut in logged:
+        told = {k.what: k.value for k in cut.looks if k.item == 0}
+        by_eye = told.get(LAG_BY_EYE)
+        lag = cut.cut.lag_deg if cut.cut.lag_deg is not None else float(by_eye) if by_eye else None
+        found = {"colour": told.get("colour"), "rounding": told.get("rounding"), "lag_deg": lag}
+        seen |= {name: value for name, value in found.items() if value is not None}
+    return seen
+
+
+def _trials_near(
+    session: Session, fitted: TorchSetRow, gas: str, metal: str, thickness_mm: float
+) -> Iterator[tuple[Trial, list[cuts.LoggedCut]]]:
+    """The newest trials of a process near this thickness, each with the cuts of it that count."""
+    near = NEAR * thickness_mm
+    query = select(Trial).where(
+        Trial.torch_set_id == fitted.id,
+        Trial.metal == metal,
+        col(Trial.gas).in_([gas, ""] if gas == fitted.gas else [gas]),
+        col(Trial.thickness_mm).between(thickness_mm - near, thickness_mm + near),
+    )
+    for trial in session.exec(query.order_by(col(Trial.id).desc()).limit(5)):
+        yield trial, [c for c in cuts.logged_cuts(session, trial.id or 0) if c.counts]

@@ -271,6 +271,14 @@ def logged_cut(session: Session, trial_id: int, cut_id: int) -> LoggedCut:
     return with_readings(session, [_row_of(session, trial_id, cut_id)])[0]
 
 
+def cut_anywhere(session: Session, cut_id: int) -> tuple[Trial, LoggedCut]:
+    """A cut of any trial, with that trial. Raises NotFound."""
+    row = session.get(CutRow, cut_id)
+    if row is None:
+        raise NotFound("There is no such cut.", "cut_id")
+    return trials.trial(session, row.trial_id), with_readings(session, [row])[0]
+
+
 def with_readings(session: Session, rows: Sequence[CutRow]) -> list[LoggedCut]:
     """Cuts of one trial with their readings, and the names of what they were made with."""
     ids = [r.id for r in rows]

@@ -125,6 +125,17 @@ def retarget(session: Session, trial_id: int, revision: int, target: Target, lim
     return found
 
 
+def pierce_after(session: Session, trial_id: int, revision: int, pierce_delay_s: float) -> Trial:
+    """Pierce so long from now on; refused if the trial changed since it was read."""
+    found = open_for_change(session, trial_id)
+    if found.revision != revision:
+        raise ChangedMeanwhile("The trial was changed on another screen.", "revision")
+    changes.note(session, "pierces", "trial", trial_id, {"pierce_delay_s": found.pierce_delay_s})
+    found.pierce_delay_s = pierce_delay_s
+    touch(session, found)
+    return found
+
+
 def stand_alone(session: Session, trial_id: int, revision: int, *, alone: bool) -> Trial:
     """Leave out what the table's earlier trials taught, or take it along again."""
     found = open_for_change(session, trial_id)

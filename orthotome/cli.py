@@ -262,11 +262,15 @@ def backup(
     ] = None,
     data: _Data = Path("data"),
 ) -> None:
-    """Make a backup, also while Orthotome runs: one file that holds everything, opened and checked."""
+    """Make a backup, also while Orthotome runs: one file that holds all records, opened and checked.
+
+    Photos are files of their own that never change: those that are not there yet are copied to a folder beside it.
+    """
     import shutil  # noqa: PLC0415 (start-up time)
 
     from orthotome.store.keeping import backups  # noqa: PLC0415
     from orthotome.store.keeping.files import Unusable  # noqa: PLC0415
+    from orthotome.store.log import photo_files  # noqa: PLC0415
 
     records = _records(data)
     if not records.is_file():
@@ -275,6 +279,7 @@ def backup(
         made = backups.make(records, "by_hand").path
         if to is not None:
             made = Path(shutil.copy(made, to))
+            photo_files.copy_missing(photo_files.folder_of(records), made.with_name("photos"))
     except Unusable as found:
         _refuse(backups.in_words(found))
     except OSError as failed:

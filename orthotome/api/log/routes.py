@@ -15,7 +15,7 @@ from orthotome.core.errors import TradeError
 from orthotome.core.log.correction import Correction
 from orthotome.core.log.items import SheetKind, counts_as
 from orthotome.core.log.looks import Look, check_looks
-from orthotome.core.log.sheet import STRIP_ANSWERS, TITLES
+from orthotome.core.log.sheet import STRIP_ANSWERS, TITLES, check_edges
 from orthotome.core.log.starts import pierces_of_ladder, pierces_of_piece
 from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Campaign, Cut, Dross
@@ -43,6 +43,7 @@ def log_cut(trial_id: Id, request: models.NewCutRequest, database: Store) -> mod
         items = read_items(waits.items) if waits else usual_items(campaign, kind)
         seen = _looks(request.looks)
         check_looks(kind, items, seen)
+        check_edges(kind, cut_of(request).edges, campaign)
         pierces = pierces_of_piece(request.piece, basis_of(campaign), nicked(number))
         pierces *= _starts_each(session, trial_id)
         told = [e.told for e in request.edges]

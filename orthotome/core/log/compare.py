@@ -20,6 +20,7 @@ from orthotome.core.trial.campaign import DROSS_EFFORT, Campaign, Cut, DrossKind
 VOLTS_U = 0.7  # of steady arc volts, from cut to cut at one setting; assumption
 KERF_U_MM = 0.1  # of a kerf read with a feeler or from sizes; assumption
 LAG_U_DEG = 2.0  # of a lag angle read on the edge; assumption
+WORN_STARTS = 100  # apart that wear shows between two cuts; assumption
 _NOT_READ, _NOT_SEEN = "not read", "not looked at"
 
 
@@ -75,7 +76,12 @@ def _job(one: Shown, other: Shown) -> Iterator[Difference]:
     ):
         mine, theirs = (str(getattr(c.series, kind) or "not noted") for c in (one.cut, other.cut))
         yield _said(named, mine, theirs, why)
-    yield _said("Starts on the parts", _starts(one.cut), _starts(other.cut), "wear")
+    known = one.cut.starts is not None and other.cut.starts is not None
+    apart = abs((one.cut.starts or 0) - (other.cut.starts or 0))
+    worn = known and apart > WORN_STARTS
+    yield Difference(
+        "Starts on the parts", _starts(one.cut), _starts(other.cut), worn, "wear" if worn else ""
+    )
 
 
 def _starts(cut: Cut) -> str:

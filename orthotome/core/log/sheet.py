@@ -26,6 +26,7 @@ from orthotome.core.edge.instruments import (
     settling,
     u_deg,
 )
+from orthotome.core.errors import TradeError
 from orthotome.core.log.items import COMBS, Item, SheetKind, counts_as, flanks_of_strip, strip_of
 from orthotome.core.log.looks import ITEMS, WHOLE, Look, LookFor
 from orthotome.core.trial.campaign import (
@@ -294,6 +295,23 @@ def _slot(
     edge, edge_id, told = read
     facts = (edge.u_deg, edge.method, edge_id, edge.bevel_deg)
     return Slot(f"reading {edge_id}", side, heading, kept, label, *facts, told=told)
+
+
+def check_edges(kind: SheetKind, edges: Sequence[EdgeReading], campaign: Campaign) -> None:
+    """Raise TradeError for a reading of an edge that the piece does not have."""
+    good = good_side(campaign.torch_set.swirl)
+    if edges and not _asked(good, kind):
+        raise TradeError(
+            "edges", f"{TITLES[kind].lower()} have no edge that is read: look at each of them."
+        )
+    for edge in edges:
+        if kind == "square" and edge.heading_deg % 90 != 0:
+            raise TradeError(
+                "edges",
+                f"a square is cut along 0, 90, 180 and 270 degrees: it has no edge along {edge.heading_deg:g}.",
+            )
+        if kind in ("round", "hole") and edge.side == "both":
+            raise TradeError("edges", f"a {kind} has one edge: say on which side of travel it was read.")
 
 
 def _once_more(slot: Slot) -> Slot:

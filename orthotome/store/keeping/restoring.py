@@ -17,12 +17,14 @@ from orthotome.store.keeping.files import (
     new_file,
     put_in_place,
 )
+from orthotome.store.log import photo_files
 
 _PATIENCE_S = 8.0
 
 
 def restore(backup: Path, database: Path, *, while_open: bool = False) -> Path | None:
-    """Put what a backup holds in the place of a database, open or not; where what was there now lies.
+    """Put what a backup holds in the place of a database, open or not; where what was there now lies. Photos that lie
+    beside the backup are copied where they are missing.
 
     The backup is opened, checked and brought up to the newest shape beside the database first. A database
     that is whole is overwritten in one transaction; one that is not is moved aside, which cannot be done
@@ -38,6 +40,7 @@ def restore(backup: Path, database: Path, *, while_open: bool = False) -> Path |
             _overwrite(database, ready)
         else:
             put_in_place(ready, database)
+        photo_files.copy_missing(backup.with_name("photos"), photo_files.folder_of(database))
         return was
     except (OSError, sqlite3.DatabaseError) as failed:
         raise Refused(

@@ -11,12 +11,16 @@ import {
   digit,
   erase,
   moreDross,
+  ladderOf,
+  look,
   newLog,
   next,
+  onceMore,
+  point,
   requestOf,
   sign,
   swap,
-  swappedPair,
+  take,
   tapDross,
   tenfold,
   type Log,
@@ -35,10 +39,27 @@ const slot = (key: string, side: string, heading_deg: number, kept: boolean) => 
   method: 'angle_gauge',
   edge_id: null,
   bevel_deg: null,
+  item: 0,
+  told: '',
 });
 
+const GAUGE = {
+  name: 'Angle gauge',
+  method: 'angle_gauge' as const,
+  u_deg: 0.4,
+  unit: 'deg' as const,
+  label: '',
+  reads: '',
+  mind: '',
+  settles: true,
+  says: '',
+};
+
 const SHEET: Sheet = {
+  kind: 'square',
   piece: 'square',
+  title: 'Square',
+  underside: true,
   allowed_deg: 2,
   slots: [
     slot('right 0', 'right', 0, true),
@@ -49,9 +70,12 @@ const SHEET: Sheet = {
   through: [],
   dross: [],
   dross_looks: '',
-  swapped_deg: 1.5,
-  swapped_question: 'swapped?',
   strip_answers: [],
+  methods: [GAUGE],
+  items: [],
+  looks_whole: [],
+  looks_each: [],
+  looks: [],
 };
 const TRIAL = { height_by_hand: false } as Trial;
 const fresh = (): Log => newLog(SHEET, { speed_mm_min: 2100, cut_height_mm: 1.5 }, TRIAL, 'full');
@@ -149,11 +173,81 @@ void test('the scrap has a sign of its own, and a pair that looks swapped is put
   const scrap = typed({ ...log, at: 'left 0' }, '12');
   assert.equal(bevelOf(scrap.edges['left 0']), 1.2); // not undercut as the edges before it
   assert.equal(bevelOf(typed(sign({ ...log, at: 'left 0' }, true), '12').edges['left 0']), -1.2);
-  const pair = swappedPair(scrap);
-  assert.deepEqual(pair, { kept: 'right 0', scrap: 'left 0' });
-  const right = swap(scrap, pair);
+  const right = swap(scrap, { kept: 'right 0', scrap: 'left 0' });
   assert.deepEqual([bevelOf(right.edges['right 0']), bevelOf(right.edges['left 0'])], [1.2, -4]);
-  assert.equal(swappedPair(right), null);
+});
+
+void test('a gauge on a cable types points, signs and Enter: each number is one edge', () => {
+  const press = (log: Log, keys: string): Log =>
+    Array.from(keys).reduce((now, k) => {
+      if (k === '\n') return next(now);
+      if (k === '-') return sign(now, true);
+      return k === '.' || k === ',' ? point(now) : digit(now, k);
+    }, log);
+  const log = press(fresh(), '-2.45\n12,4\n127.6\n0.8\n');
+  assert.deepEqual(
+    ['right 0', 'right 90', 'left 0'].map((k) => bevelOf(log.edges[k])),
+    [-2.45, 12.4, 0.8],
+  );
+  assert.equal(log.volts, '127.6');
+  assert.deepEqual(
+    requestOf(log).edges.map((e) => [e.method, e.u_deg]),
+    [
+      ['angle_gauge', 0.4],
+      ['angle_gauge', 0.4],
+      ['angle_gauge', 0.4],
+    ],
+  );
+});
+
+void test('an edge read once more is a second reading beside the first', () => {
+  const once = typed(fresh(), '24');
+  const twice = typed(onceMore({ ...once, at: 'right 0' }), '20');
+  assert.deepEqual(
+    requestOf(twice).edges.map((e) => [e.side, e.heading_deg, e.bevel_deg]),
+    [
+      ['right', 0, 2.4],
+      ['right', 0, 2],
+    ],
+  );
+  assert.equal(twice.at, 'right 90');
+  assert.equal(onceMore(fresh()).sheet.slots.length, 3); // there is no first reading yet
+});
+
+void test('a bevel worked out is sent with its uncertainty and what was read of it', () => {
+  const read = { bevel_deg: -2.0045, u_deg: 0.2, method: 'square_and_feeler', told: 'gap 0.28 mm' };
+  const [edge] = requestOf(take(fresh(), read)).edges;
+  assert.deepEqual([edge?.bevel_deg, edge?.u_deg, edge?.told], [-2.0045, 0.2, 'gap 0.28 mm']);
+});
+
+void test('a look tapped again is taken back, and a correction says only what is another', () => {
+  const seen = look(fresh(), 0, 'colour', { value: 'straw' });
+  assert.deepEqual(requestOf(seen).looks, [{ item: 0, what: 'colour', value: 'straw', number: null }]);
+  assert.deepEqual(requestOf(look(seen, 0, 'colour', { value: 'straw' })).looks, []);
+  const sheet = { ...READ, looks: [{ item: 0, what: 'colour', value: 'grey', number: null }] };
+  const opened = correctionLog(CUT, sheet, TRIAL);
+  assert.equal(changesOf(opened).looks, undefined);
+  const none = look(opened, 0, 'colour', { value: 'grey' });
+  assert.deepEqual(changesOf(none).looks, [{ item: 0, what: 'colour', value: null, number: null }]);
+});
+
+void test('of a comb only the slots that were looked at are sent, each with its own edges', () => {
+  const items = [1, 2, 3].map((number) => ({ number, name: `slot ${number}` }));
+  const slots = items.flatMap((i) => [
+    { ...slot(`${i.number} right 90`, 'right', 90, true), item: i.number },
+    { ...slot(`${i.number} left 90`, 'left', 90, false), item: i.number },
+  ]);
+  const sheet = { ...SHEET, kind: 'strip_ladder' as const, items, slots } as Sheet;
+  const comb = newLog(sheet, { speed_mm_min: 2100, cut_height_mm: 1.5 }, TRIAL, null);
+  const edges = { '2 left 90': { digits: '', negative: true, typed: '1.4' } };
+  const told = ladderOf({ ...comb, edges, strips: { 3: { volts: 128 } } });
+  assert.deepEqual(
+    told.strips.map((s) => [s.slot, s.answer, s.arc_voltage_v, s.edges.map((e) => e.bevel_deg)]),
+    [
+      [2, null, null, [-1.4]],
+      [3, null, 128, []],
+    ],
+  );
 });
 
 void test('a log that was erased again is none', () => {

@@ -67,7 +67,9 @@ class Combs(unittest.TestCase):
         slot = next(s for s in sheet.slots if s.item == 2 and s.side == "right")
         self.assertIn("Strip 3, left flank: slot 2, right side of travel", slot.label)
         self.assertEqual(len(sheet.slots), 2 * len(items))
-        self.assertFalse([m for m in sheet.methods if m.method == "strip_widths"])  # it would mix two settings
+        self.assertFalse(
+            [m for m in sheet.methods if m.method == "strip_widths"]
+        )  # it would mix two settings
 
 
 class Items(unittest.TestCase):
@@ -165,7 +167,9 @@ class WhatItSays(unittest.TestCase):
         self.assertIn("leans +3.3°", said.sentence)
 
     def test_a_long_strip_that_drifts_names_height_control(self) -> None:
-        places = tuple(Item(n, w) for n, w in enumerate(("near the start", "in the middle", "near the end"), 1))
+        places = tuple(
+            Item(n, w) for n, w in enumerate(("near the start", "in the middle", "near the end"), 1)
+        )
         seen = [Seen(1, "bevel", number=0.4), Seen(3, "bevel", number=2.6)]
         (said,) = what_it_says("long_strip", places, seen, 8.0)
         self.assertIn("ran higher along the way. That is height control", said.sentence)

@@ -81,7 +81,9 @@ class Pictures(unittest.TestCase):
     def test_a_picture_is_decoded_before_it_is_believed(self) -> None:
         good = io.BytesIO()
         Image.new("RGB", (64, 48), "silver").save(good, "JPEG")
-        self.assertEqual((read_photo(good.getvalue()).width_px, read_photo(good.getvalue()).height_px), (64, 48))
+        self.assertEqual(
+            (read_photo(good.getvalue()).width_px, read_photo(good.getvalue()).height_px), (64, 48)
+        )
         for said, content in {
             "no JPEG, PNG, WebP or HEIC": b"\xff\xd8\xff<script>",
             "damaged": good.getvalue()[:-300],

@@ -26,10 +26,12 @@ def any_cut(chance: random.Random, n: int) -> dict[str, Any]:
     def maybe(value: object) -> object:
         return value if chance.random() < 0.6 else None
 
+    piece = chance.choice(get_args(core.PieceKind))
+    ways = [0, 90, 180, 270, -90, *(() if piece == "square" else (45, chance.uniform(-360, 720)))]
     edges = [
         {
-            "side": chance.choice(["right", "left", "both"]),
-            "heading_deg": chance.choice([0, 90, 180, 270, 45, chance.uniform(-360, 720)]),
+            "side": chance.choice(["right", "left", *(["both"] if piece in ("square", "strip") else ())]),
+            "heading_deg": chance.choice(ways),
             "bevel_deg": chance.choice([chance.uniform(-45, 45), 2.0, -0.04, 0.0]),
             "u_deg": chance.uniform(0.05, 20),
             "method": chance.choice(["angle_gauge", "strip_widths", "shop jig"]),
@@ -39,7 +41,7 @@ def any_cut(chance: random.Random, n: int) -> dict[str, Any]:
     kinds = chance.sample(get_args(core.DrossKind), chance.randrange(4))
     return {
         "key": f"any {n}",
-        "piece": chance.choice(get_args(core.PieceKind)),
+        "piece": piece,
         "speed_mm_min": chance.uniform(20, 60_000),
         "cut_height_mm": chance.uniform(0.05, 40),
         "arc_voltage_v": maybe(chance.uniform(20, 400)),

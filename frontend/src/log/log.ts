@@ -131,7 +131,9 @@ export const methodOf = (log: Log): Method | undefined =>
 
 const readBy = (log: Log): Pick<Entry, 'by'> => {
   const now = methodOf(log);
-  return now ? { by: { method: now.method, u_deg: now.u_deg } } : {};
+  // A reading that is put right was read with what it was read with.
+  const before = log.sheet.slots.find((s) => s.key === log.at)?.edge_id;
+  return now && !before ? { by: { method: now.method, u_deg: now.u_deg } } : {};
 };
 
 /** A cut from the simulated table, as a log to look over and save. */
@@ -238,12 +240,12 @@ export function digit(log: Log, d: string): Log {
 
 /** A point, or a comma: the number is typed as it is shown, and ends with Enter. */
 export function point(log: Log): Log {
-  if (log.at === VOLTS) return log.volts.includes('.') ? log : { ...log, volts: `${log.volts}.` };
   const { order } = log.sheet;
   const left = order[order.indexOf(log.at) - 1];
-  const here = log.edges[log.at];
+  const empty = log.at === VOLTS ? log.volts === '' : !log.edges[log.at];
   // Two digits before a point filled the edge just left: it is that one's.
-  const at = !here && left && log.edges[left]?.digits.length === 2 ? left : log.at;
+  const at = empty && left && log.edges[left]?.digits.length === 2 ? left : log.at;
+  if (at === VOLTS) return log.volts.includes('.') ? log : { ...log, volts: `${log.volts}.` };
   const entry = log.edges[at] ?? { digits: '', negative: isKept(log) && log.negative, ...readBy(log) };
   if (entry.typed !== undefined || entry.worked) return log;
   const typed = `${entry.digits || '0'}.`;
@@ -403,7 +405,7 @@ function readingAt(slot: Slot, entry: Entry | undefined) {
     bevel_deg: bevel,
     u_deg: entry?.by?.u_deg ?? slot.u_deg,
     method: entry?.by?.method ?? slot.method,
-    told: entry?.worked?.told ?? slot.told,
+    told: entry?.worked?.told ?? (bevel === slot.bevel_deg ? slot.told : ''),
   };
 }
 

@@ -5,7 +5,6 @@ They are not part of the records' own file, so that a backup stays as small and 
 
 import hashlib
 import os
-import shutil
 from pathlib import Path
 from typing import Literal
 
@@ -45,9 +44,7 @@ def copy_missing(source: Path, target: Path) -> int:
     for path in source.glob("??/*.jpg") if source.is_dir() else ():
         to = target / path.parent.name / path.name
         if not to.exists():
-            to.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
-            shutil.copyfile(path, to.with_suffix(".making"))
-            to.with_suffix(".making").replace(to)
+            _write(to, path.read_bytes())
             copied += 1
     return copied
 

@@ -9,6 +9,7 @@ import {
   changesOf,
   correctionLog,
   digit,
+  enter,
   erase,
   moreDross,
   ladderOf,
@@ -180,11 +181,11 @@ void test('the scrap has a sign of its own, and a pair that looks swapped is put
 void test('a gauge on a cable types points, signs and Enter: each number is one edge', () => {
   const press = (log: Log, keys: string): Log =>
     Array.from(keys).reduce((now, k) => {
-      if (k === '\n') return next(now);
+      if (k === '\n') return enter(now);
       if (k === '-') return sign(now, true);
       return k === '.' || k === ',' ? point(now) : digit(now, k);
     }, log);
-  const log = press(fresh(), '-2.45\n12,4\n127.6\n0.8\n');
+  const log = press(fresh(), '-2.45\n12,4\n127.6\n08\n');
   assert.deepEqual(
     ['right 0', 'right 90', 'left 0'].map((k) => bevelOf(log.edges[k])),
     [-2.45, 12.4, 0.8],
@@ -269,7 +270,7 @@ void test('a correction says what was touched, with the words and doubts of that
   assert.deepEqual(edge, [
     {
       id: 1,
-      edge: { side: 'right', heading_deg: 0, bevel_deg: 2, u_deg: 0.15, method: 'shop jig' },
+      edge: { side: 'right', heading_deg: 0, bevel_deg: 2, u_deg: 0.15, method: 'shop jig', told: '' },
     },
   ]);
   assert.deepEqual(changesOf(erase({ ...log, at: 'reading 2' })).edges, [{ id: 2, edge: null }]);

@@ -30,7 +30,9 @@ def any_cut(chance: random.Random, n: int) -> dict[str, Any]:
     ways = [0, 90, 180, 270, -90, *(() if piece == "square" else (45, chance.uniform(-360, 720)))]
     edges = [
         {
-            "side": chance.choice(["right", "left", *(["both"] if piece in ("square", "strip") else ())]),
+            "side": chance.choice(
+                ["right", "left", *(["both"] if piece in ("square", "strip") else ())]
+            ),
             "heading_deg": chance.choice(ways),
             "bevel_deg": chance.choice([chance.uniform(-45, 45), 2.0, -0.04, 0.0]),
             "u_deg": chance.uniform(0.05, 20),

@@ -141,7 +141,7 @@ class AMetalWithoutRows(Screens):
         page.get_by_role("button", name="Save the strips").click()
         expect(page.get_by_role("heading", name="Cut this next")).to_be_visible()
         page.get_by_role("link", name="All cuts and readings").click()
-        expect(page.get_by_text("slot 5 of the coarse ladder")).to_be_visible()
+        expect(page.get_by_text("slot 5 of speed strips")).to_be_visible()
 
 
 class TheTable(Screens):

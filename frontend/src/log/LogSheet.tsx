@@ -12,6 +12,7 @@ import {
   anythingTyped,
   bevelOf,
   digit,
+  enter,
   erase,
   next,
   back,
@@ -98,9 +99,11 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
           <h1 id="log-title">
             {correcting
               ? 'Correct the cut'
-              : log.number
-                ? `Turn piece ${log.number} over`
-                : 'Turn it over'}
+              : isComb(log)
+                ? 'Turn the strips over'
+                : log.number
+                  ? `Turn piece ${log.number} over`
+                  : 'Turn it over'}
           </h1>
           <AsCut log={log} units={units} change={(to) => change({ ...latest.current, ...to })} />
           {!correcting && log.number === null && (
@@ -210,7 +213,7 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
             disabled={save.saving || reading}
             onClick={save.save}
           >
-            {correcting ? 'Save the correction' : 'Save the cut'}
+            {correcting ? 'Save the correction' : isComb(log) ? 'Save the strips' : 'Save the cut'}
           </button>
         </footer>
       </div>
@@ -490,7 +493,7 @@ const ACTS: Record<string, (log: Log, key: string) => Log> = {
   ',': (log) => point(log),
   a: (log) => onceMore(log),
   Backspace: (log) => erase(log),
-  Enter: (log) => next(log),
+  Enter: (log) => enter(log),
   ArrowRight: (log) => next(log),
   ArrowDown: (log) => next(log),
   ArrowLeft: (log) => back(log),

@@ -73,6 +73,8 @@ export interface Log extends Said {
   negative: boolean;
   /** The name of what is in the hand to measure with; null: the first of the sheet's. */
   method: string | null;
+  /** The edge before this one was just filled by its last digit: an Enter after it is that one's. */
+  filled: boolean;
   /** Questions that the operator answered with "it is right", by reading and value. */
   insisted: string[];
 }
@@ -108,6 +110,7 @@ export function newLog(
     at: sheet.order[0] ?? VOLTS,
     negative: false,
     method: null,
+    filled: false,
     insisted: [],
     note: '',
     looks: {},
@@ -222,6 +225,7 @@ export function digit(log: Log, d: string): Log {
       ...log,
       volts: full ? `${next.slice(0, 3)}.${next.slice(3)}` : next,
       at: full ? after(log) : log.at,
+      filled: full,
     };
   }
   const before = log.edges[log.at];
@@ -235,7 +239,8 @@ export function digit(log: Log, d: string): Log {
   // The sign of the edges before it stays for the next; the scrap's is its own, and mostly sticks out.
   const negative = before && !full ? before.negative : isKept(log) && log.negative;
   const edges = { ...log.edges, [log.at]: { digits, negative, ...readBy(log) } };
-  return { ...log, edges, at: digits.length === 2 ? after(log) : log.at };
+  const filled = digits.length === 2;
+  return { ...log, edges, at: filled ? after(log) : log.at, filled };
 }
 
 /** A point, or a comma: the number is typed as it is shown, and ends with Enter. */
@@ -324,9 +329,13 @@ export function erase(log: Log): Log {
 /** The next reading; a number with a point carried its own sign, which does not hold for the next. */
 export const next = (log: Log): Log => ({
   ...log,
+  filled: false,
   at: after(log),
   negative: log.edges[log.at]?.typed === undefined && log.negative,
 });
+
+/** Enter: the number is done. Where its last digit had done that already, nothing is skipped. */
+export const enter = (log: Log): Log => (log.filled ? { ...log, filled: false } : next(log));
 
 /** The reading before the one at hand. */
 export function back(log: Log): Log {

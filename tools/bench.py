@@ -32,7 +32,7 @@ from orthotome.store.book import rows as book
 from orthotome.store.database import Database
 from orthotome.store.log import cuts as log_cuts
 from orthotome.store.trial import trials
-from tools import bench_abuse, bench_tuner
+from tools import bench_abuse, bench_photos, bench_tuner
 from tools.browser import CHROMIUM, Server
 from tools.figures import say
 
@@ -42,12 +42,16 @@ SCRIPT_LIMIT_KB = 200
 
 
 def main() -> None:
-    """Measure and print; ``tuner`` is the benchmark of the tuner alone, ``abuse`` what is withstood."""
+    """Measure and print; ``tuner`` is the benchmark of the tuner alone, ``abuse`` what is withstood, ``photos``
+    what many photos cost."""
     if sys.argv[1:2] == ["tuner"]:
         bench_tuner.main(sys.argv[2:])
         return
     if sys.argv[1:2] == ["abuse"]:
         bench_abuse.main(sys.argv[2:])
+        return
+    if sys.argv[1:2] == ["photos"]:
+        bench_photos.main()
         return
     bundle()
     server = Server("--demo")

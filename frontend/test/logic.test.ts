@@ -2,31 +2,24 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import type { Cut, Trial } from '../src/kit/client';
 import { chanceInWords, showChange, showDegrees, showLength, showSpeed } from '../src/kit/units';
+import { anythingTyped, bevelOf, correctionLog, newLog, type Log, type Sheet } from '../src/log/log';
+import { changesOf, ladderOf, requestOf } from '../src/log/sending';
 import {
-  anythingTyped,
   back,
-  bevelOf,
-  changesOf,
-  correctionLog,
   digit,
   enter,
   erase,
   moreDross,
-  ladderOf,
   look,
-  newLog,
   next,
   onceMore,
   point,
-  requestOf,
   sign,
   swap,
   take,
   tapDross,
   tenfold,
-  type Log,
-  type Sheet,
-} from '../src/log/log';
+} from '../src/log/typing';
 import { readBack } from '../src/log/openLog';
 import type { Bench } from '../src/kit/client';
 

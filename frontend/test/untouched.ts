@@ -4,7 +4,8 @@
  */
 import { readFileSync } from 'node:fs';
 import type { Cut, Trial } from '../src/kit/client';
-import { changesOf, correctionLog, type Sheet } from '../src/log/log';
+import { correctionLog, type Sheet } from '../src/log/log';
+import { changesOf } from '../src/log/sending';
 
 const pairs = JSON.parse(readFileSync(0, 'utf8')) as { cut: Cut; sheet: Sheet }[];
 const trial = { height_by_hand: false } as Trial;

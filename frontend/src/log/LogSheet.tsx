@@ -2,37 +2,21 @@ import Dialog from '@mui/material/Dialog';
 import useMediaQuery from '@mui/material/useMediaQuery';
 import { useEffect, useRef, useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
-import { KerfSection } from '../kit/KerfSection';
 import { Notice } from '../kit/Notice';
 import { useStillReading } from '../kit/reading';
 import { showDegrees, type ShopUnits } from '../kit/units';
 import { AsCut } from './AsCut';
 import { Keypad } from './Keypad';
-import {
-  anythingTyped,
-  bevelOf,
-  digit,
-  enter,
-  erase,
-  next,
-  back,
-  isTapped,
-  leansUnder,
-  moreDross,
-  sign,
-  isComb,
-  methodOf,
-  onceMore,
-  point,
-  take,
-  tapDross,
-  tenfold,
-  VOLTS,
-  type Log,
-  type Slot,
-} from './log';
+import { anythingTyped, bevelOf, isComb, methodOf, VOLTS, type Log } from './log';
+import { digit, erase, leansUnder, next, onceMore, sign, take, tenfold } from './typing';
 import styles from './log.module.css';
-import type { Bench, Cut } from '../kit/client';
+import { Conflict } from './Conflict';
+import { Edges, LiveSection } from './Edges';
+import { useKeys } from './keys';
+import { missingText } from './missing';
+import { Tabs, tabsOf, type Shown } from './Tabs';
+import { Underside } from './Underside';
+import type { Bench } from '../kit/client';
 import { draftKey, keepHere, throwAway } from './openLog';
 import { CombSheet } from './CombSheet';
 import { ItemsSheet } from './ItemsSheet';
@@ -42,11 +26,9 @@ import { Lengths, MethodBar } from './MethodBar';
 import { MoreOfIt } from './MoreOfIt';
 import { Photos } from './Photos';
 import { Questions } from './Questions';
-import { Match } from '../kit/Match';
 import { useSay } from '../kit/undo';
 import { WhatWasCut } from './WhatWasCut';
 import { useSaveLog } from './saveLog';
-import { SquareFromAbove } from './SquareFromAbove';
 
 interface Props {
   bench: Bench;
@@ -221,43 +203,6 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
   );
 }
 
-type Shown = 'edges' | 'items' | 'look' | 'more' | 'photos';
-
-const TABS: Record<Shown, string> = {
-  edges: 'Edges',
-  items: 'Each of them',
-  look: 'Look closer',
-  more: 'Kerf, arc, note',
-  photos: 'Photos',
-};
-
-/** What there is to go through of this piece, in turning order. */
-function tabsOf(log: Log): Shown[] {
-  const { slots, items, looks_whole: whole } = log.sheet;
-  const has: Record<Shown, boolean> = {
-    items: items.length > 0,
-    edges: slots.length > 0 && !isComb(log),
-    look: whole.length > 0,
-    more: !isComb(log),
-    photos: !isComb(log),
-  };
-  return (['edges', 'items', 'look', 'more', 'photos'] as const).filter((k) => has[k]);
-}
-
-function Tabs({ log, shown, onShow }: { log: Log; shown: Shown; onShow: (to: Shown) => void }) {
-  const kinds = tabsOf(log);
-  if (kinds.length < 2) return null;
-  return (
-    <div className={styles.tabs} role="group" aria-label="What to look at">
-      {kinds.map((k) => (
-        <button key={k} type="button" aria-pressed={shown === k} onClick={() => onShow(k)}>
-          {TABS[k]}
-        </button>
-      ))}
-    </div>
-  );
-}
-
 /** How the sheet is laid out: round edges to read, a comb of slots, or things to look at one by one. */
 function bodyOf(log: Log): 'edges' | 'comb' | 'items' {
   if (isComb(log)) return 'comb';
@@ -289,6 +234,9 @@ function measuredText({ what }: Measured): string {
     : `The ${what} is taken from the photo.`;
 }
 
+/** More readings than these take the height of the picture below them. */
+const ROOM_BESIDE_PICTURE = 6;
+
 function typed(log: Log): string {
   const entry = log.edges[log.at];
   if (entry?.typed !== undefined) return `${entry.negative ? '−' : '+'}${entry.typed}°`;
@@ -299,249 +247,4 @@ function typed(log: Log): string {
 function labelOf(log: Log): string {
   if (log.at === VOLTS) return 'Arc voltage seen, steady';
   return log.sheet.slots.find((s) => s.key === log.at)?.label ?? '';
-}
-
-/** More readings than these take the height of the picture below them. */
-const ROOM_BESIDE_PICTURE = 6;
-
-/** A square as it lay on the table; of another piece, or of edges read otherwise, a plain list. */
-function Edges({ log, choose }: { log: Log; choose: (at: string) => void }) {
-  const { slots, piece } = log.sheet;
-  const places = new Set(slots.map((s) => `${s.kept} ${s.heading_deg}`));
-  const asDrawn =
-    piece === 'square' &&
-    places.size === slots.length &&
-    slots.every((s) => s.side !== 'both' && s.heading_deg % 90 === 0) &&
-    slots.filter((s) => !s.kept).length <= 1;
-  if (asDrawn) return <SquareFromAbove slots={slots} log={log} choose={choose} />;
-  return (
-    <ul className={styles.edgeList}>
-      {slots.map((s) => (
-        <li key={s.key}>
-          <button
-            type="button"
-            data-slot={s.key}
-            aria-pressed={log.at === s.key}
-            onFocus={() => choose(s.key)}
-            onClick={() => choose(s.key)}
-          >
-            {s.label} <strong>{showDegrees(bevelOf(log.edges[s.key]))}</strong>
-          </button>
-        </li>
-      ))}
-      <li>
-        <button
-          type="button"
-          data-slot={VOLTS}
-          aria-pressed={log.at === VOLTS}
-          onFocus={() => choose(VOLTS)}
-          onClick={() => choose(VOLTS)}
-        >
-          Arc voltage <strong>{log.volts === '' ? 'not read' : `${log.volts} V`}</strong>
-        </button>
-      </li>
-    </ul>
-  );
-}
-
-const slotSeen = (log: Log, slot: number): boolean =>
-  log.strips[slot]?.answer !== undefined ||
-  typeof log.strips[slot]?.volts === 'number' ||
-  log.sheet.slots.some((s) => s.item === slot && bevelOf(log.edges[s.key]) !== null);
-
-function missingText(log: Log, waitsForAnswer: boolean): string {
-  if (isComb(log)) {
-    const slots = log.sheet.items.filter((i) => slotSeen(log, i.number)).length;
-    return `${slots} of ${log.sheet.items.length} slots looked at. What is left out stays unknown.`;
-  }
-  if (waitsForAnswer) return 'A number above waits for your answer: it is kept once you say.';
-  if (log.sheet.slots.length === 0) return 'What is left out stays unknown.';
-  const unread = log.sheet.slots.filter(
-    (s) => s.kept && s.side !== 'both' && bevelOf(log.edges[s.key]) === null,
-  ).length;
-  const missing = [
-    log.through === null ? 'whether it dropped' : '',
-    unread > 0 ? `${unread} kept ${unread === 1 ? 'edge' : 'edges'}` : '',
-    log.volts === '' ? 'volts' : '',
-    log.dross === null ? 'the underside' : '',
-  ].filter(Boolean);
-  return missing.length === 0
-    ? 'All there.'
-    : `Not read yet: ${missing.join(', ')}. What is left out stays unknown.`;
-}
-
-function LiveSection({ bench, log }: { bench: Bench; log: Log }) {
-  const { trial } = bench;
-  const mean = (side: 'left' | 'right'): number | null => {
-    const read = log.sheet.slots
-      .filter((s: Slot) => s.side === side || s.side === 'both')
-      .map((s) => bevelOf(log.edges[s.key]))
-      .filter((b) => b !== null);
-    return read.length === 0 ? null : read.reduce((a, b) => a + b, 0) / read.length;
-  };
-  const { dross } = log;
-  const bottom =
-    dross === null
-      ? null
-      : (['low_speed', 'high_speed'] as const).flatMap((kind) => {
-          const grade = dross[kind] ?? 0;
-          return grade > 0 ? [{ kind, grade }] : [];
-        });
-  return (
-    <KerfSection
-      thicknessMm={trial.thickness_mm}
-      kerfMm={trial.start.kerf_mm}
-      leftDeg={mean('left')}
-      rightDeg={mean('right')}
-      goodSide={trial.good_side}
-      bothSides={trial.target.sides === 'both'}
-      dross={bottom && log.spatter ? [...bottom, { kind: 'top_spatter', grade: 1 }] : bottom}
-      toleranceDeg={trial.target.bevel_deg}
-      through={log.through}
-    />
-  );
-}
-
-function Underside({ log, change }: { log: Log; change: (to: Log) => void }) {
-  return (
-    <div className={styles.underside}>
-      <fieldset>
-        <legend>Did it drop?</legend>
-        <div className={styles.row}>
-          {log.sheet.through.map((t) => (
-            <button
-              key={t.value}
-              type="button"
-              aria-pressed={log.through === t.value}
-              onClick={() => change({ ...log, through: t.value as Log['through'] })}
-            >
-              {t.label}
-            </button>
-          ))}
-        </div>
-      </fieldset>
-      <fieldset>
-        <legend>Underside: how does it come off?</legend>
-        <div className={styles.dross}>
-          {log.sheet.dross.map((d) => (
-            <button
-              key={`${d.kind} ${d.grade}`}
-              type="button"
-              aria-pressed={isTapped(log.dross, d.kind, d.grade)}
-              onClick={() => change(tapDross(log, d.kind, d.grade))}
-            >
-              {d.label}
-              <small>{d.effort}</small>
-              {d.kind && d.kind !== 'top_spatter' && (
-                <Match picture="grade" value={String(d.grade)} kind={d.kind} />
-              )}
-            </button>
-          ))}
-        </div>
-        <p className={styles.hint}>{log.sheet.dross_looks}</p>
-        <button
-          type="button"
-          className={styles.spatter}
-          aria-pressed={log.spatter}
-          onClick={() => change({ ...log, spatter: !log.spatter })}
-        >
-          Spatter on top
-        </button>
-      </fieldset>
-    </div>
-  );
-}
-
-/** Somebody else corrected this cut: both are shown, and the operator says which stands. */
-function Conflict({
-  theirs,
-  log,
-  onTheirs,
-  onMine,
-}: {
-  theirs: Cut;
-  log: Log;
-  onTheirs: () => void;
-  onMine: () => void;
-}) {
-  const kept = log.sheet.slots.filter((s) => s.kept && s.edge_id);
-  const theirsOf = (s: Slot) => theirs.edges.find((e) => e.id === s.edge_id)?.bevel_deg;
-  return (
-    <Notice kind="refusal" title="Changed on another screen meanwhile">
-      <span className={styles.both}>
-        Theirs: {kept.map((s) => showDegrees(theirsOf(s))).join(', ')}. Yours:{' '}
-        {kept.map((s) => showDegrees(bevelOf(log.edges[s.key]))).join(', ')}. Only what you changed is
-        saved over theirs.
-      </span>
-      <span className={styles.row}>
-        <button type="button" onClick={onTheirs}>
-          Leave theirs
-        </button>
-        <button type="button" onClick={onMine}>
-          Save mine
-        </button>
-      </span>
-    </Notice>
-  );
-}
-
-/** What each key does to the log; the list on ? says the same. */
-const ACTS: Record<string, (log: Log, key: string) => Log> = {
-  digit: (log, key) => digit(log, key),
-  '-': (log) => sign(log, !leansUnder(log)),
-  '.': (log) => point(log),
-  ',': (log) => point(log),
-  a: (log) => onceMore(log),
-  Backspace: (log) => erase(log),
-  Enter: (log) => enter(log),
-  ArrowRight: (log) => next(log),
-  ArrowDown: (log) => next(log),
-  ArrowLeft: (log) => back(log),
-  ArrowUp: (log) => back(log),
-  v: (log) => ({ ...log, at: VOLTS }),
-  d: (log) => ({ ...log, through: 'full' }),
-  h: (log) => ({ ...log, through: 'partial' }),
-  n: (log) => ({ ...log, through: 'none' }),
-  x: (log) => tapDross(log, null, 0),
-  c: (log) => moreDross(log, 'low_speed'),
-  b: (log) => moreDross(log, 'high_speed'),
-  s: (log) => ({ ...log, spatter: !log.spatter }),
-};
-
-/** Keys that say something of an edge or of the volts: they bring those back to sight. */
-const OF_EDGES = /^(digit|[-.,av]|Backspace|Arrow.*)$/;
-
-function useKeys(log: Log, change: (to: Log) => void, acts: { save: () => void; toEdges: () => void }) {
-  const latest = useRef({ log, change, ...acts });
-  useEffect(() => {
-    latest.current = { log, change, ...acts };
-  });
-  useEffect(() => {
-    // Whoever goes by Tab stays on the reading at hand when digits have filled the one before.
-    const held = document.activeElement;
-    if (held instanceof HTMLElement && held.dataset['slot'] && held.dataset['slot'] !== log.at)
-      document.querySelector<HTMLElement>(`[data-slot="${log.at}"]`)?.focus();
-  }, [log.at]);
-  useEffect(() => {
-    const pressed = (e: KeyboardEvent) => {
-      const now = latest.current;
-      if (!(e.target instanceof HTMLElement) || e.target.closest('input, textarea, select')) return;
-      if (e.key === 'Enter' && e.ctrlKey) {
-        now.save();
-        e.preventDefault();
-        return;
-      }
-      if (e.ctrlKey || e.metaKey || e.altKey) return;
-      const onKey = e.target instanceof HTMLButtonElement && !e.target.dataset['slot'];
-      if (e.key === 'Enter' && onKey) return; // presses that button
-      const key = /^\d$/.test(e.key) ? 'digit' : e.key;
-      const act = ACTS[key.length === 1 ? key.toLowerCase() : key];
-      if (!act || now.log.sheet.slots.length === 0) return;
-      if (OF_EDGES.test(key)) now.toEdges();
-      now.change(act(now.log, e.key));
-      e.preventDefault();
-    };
-    window.addEventListener('keydown', pressed);
-    return () => window.removeEventListener('keydown', pressed);
-  }, []);
 }

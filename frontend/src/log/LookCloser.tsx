@@ -2,7 +2,8 @@ import { Match } from '../kit/Match';
 import { NumberField } from '../kit/NumberField';
 import { QuantityField } from '../kit/QuantityField';
 import { showLength, type ShopUnits } from '../kit/units';
-import { look, lookKey, type Log, type LookFor } from './log';
+import { lookKey, type Log, type LookFor } from './log';
+import { look } from './typing';
 import styles from './log.module.css';
 
 interface Props {

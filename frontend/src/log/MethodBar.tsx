@@ -5,7 +5,8 @@ import { refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
 import { useStillReading } from '../kit/reading';
 import { showDegrees, type ShopUnits } from '../kit/units';
-import { methodOf, take, type Log } from './log';
+import { methodOf, type Log } from './log';
+import { take } from './typing';
 import styles from './log.module.css';
 
 /** What is in the hand to measure with, and whether it can settle the target here: said before it is used. */

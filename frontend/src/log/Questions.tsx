@@ -2,7 +2,9 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { answered, api, type Schema } from '../kit/client';
 import { Notice } from '../kit/Notice';
-import { askedOf, readSlots, requestOf, swap, type Log } from './log';
+import { type Log } from './log';
+import { askedOf, readSlots, requestOf } from './sending';
+import { swap } from './typing';
 import styles from './log.module.css';
 
 type Question = Schema['Question'];

@@ -5,7 +5,8 @@ import { refusalText } from '../kit/Notice';
 import { keepToSend } from '../kit/outbox';
 import { revisionQuery } from '../kit/queries';
 import { useSay } from '../kit/undo';
-import { anythingTyped, changesOf, isComb, ladderOf, requestOf, type Correction, type Log } from './log';
+import { anythingTyped, isComb, type Correction, type Log } from './log';
+import { changesOf, ladderOf, requestOf } from './sending';
 import { draftKey, keepHere } from './openLog';
 
 const PAUSE_MS = 350;

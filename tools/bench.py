@@ -30,6 +30,7 @@ from orthotome.sim.table import SimulatedTable
 from orthotome.store.bench import campaigns, lines
 from orthotome.store.book import rows as book
 from orthotome.store.database import Database
+from orthotome.store.keeping.opening import opened
 from orthotome.store.log import cuts as log_cuts
 from orthotome.store.trial import trials
 from tools import bench_abuse, bench_photos, bench_tuner
@@ -90,36 +91,35 @@ def bundle() -> None:
 
 def fill(path: Path) -> None:
     """Two hundred trials and twenty thousand cuts, from simulated tables."""
-    database = Database(path)
-    with database.write() as session:
-        found = book.start(session, "mild_steel", 8.0, 1)
-        assert found.values is not None
-        start = dialled_start(found.values)
-        limits = default_limits(start)
-        for n in range(TRIALS):
-            trial = trials.open_trial(
-                session,
-                table_id=1,
-                torch_set_id=1,
-                metal="mild_steel",
-                thickness_mm=8.0,
-                start=start,
-                found=found,
-                target=Target(2.0),
-                limits=limits,
-                title=f"Bench {n}",
-                to_bench=False,
-            )
-            table = SimulatedTable.from_seed(n, start, 8.0)
-            made = [
-                replace(table.cut(i, "square", start.speed_mm_min, start.cut_height_mm), id=f"c{i}")
-                for i in range(CUTS_EACH)
-            ]
-            log_cuts.take_in_cuts(session, trial, made)
-    with database.read() as session:
-        listed, total = lines.trial_lines(session, most=500)
-        print(f"{total} trials, {sum(line.cuts for line in listed)} cuts")
-    database.close()
+    with opened(path) as database:
+        with database.write() as session:
+            found = book.start(session, "mild_steel", 8.0, 1)
+            assert found.values is not None
+            start = dialled_start(found.values)
+            limits = default_limits(start)
+            for n in range(TRIALS):
+                trial = trials.open_trial(
+                    session,
+                    table_id=1,
+                    torch_set_id=1,
+                    metal="mild_steel",
+                    thickness_mm=8.0,
+                    start=start,
+                    found=found,
+                    target=Target(2.0),
+                    limits=limits,
+                    title=f"Bench {n}",
+                    to_bench=False,
+                )
+                table = SimulatedTable.from_seed(n, start, 8.0)
+                made = [
+                    replace(table.cut(i, "square", start.speed_mm_min, start.cut_height_mm), id=f"c{i}")
+                    for i in range(CUTS_EACH)
+                ]
+                log_cuts.take_in_cuts(session, trial, made)
+        with database.read() as session:
+            listed, total = lines.trial_lines(session, most=500)
+            print(f"{total} trials, {sum(line.cuts for line in listed)} cuts")
 
 
 def fetch(server: Server, path: str, body: object = None, method: str = "") -> bytes:

@@ -149,7 +149,9 @@ function Actions({
           trialId={trial.id}
           waiting={bench.waiting}
           units={units}
-          onRead={(piece) => (trial.simulated ? onSimulate(piece) : onLog(null, piece))}
+          onRead={(piece) =>
+            trial.simulated && piece.kind === 'square' ? onSimulate(piece) : onLog(null, piece)
+          }
         />
         <div className={styles.row}>
           <PieceButton bench={bench} units={units} />

@@ -12,14 +12,17 @@ const Context = createContext<(said: Said) => void>(() => undefined);
 
 /** Says what was done, with a way back where there is one: in place of "are you sure?". */
 export function Undoable({ children }: { children: ReactNode }) {
-  const [said, setSaid] = useState<Said | null>(null);
-  const say = useMemo(() => (next: Said) => setSaid(next), []);
+  const [said, setSaid] = useState<(Said & { number: number }) | null>(null);
+  const say = useMemo(() => {
+    let number = 0;
+    return (next: Said) => setSaid({ ...next, number: ++number });
+  }, []);
   return (
     <Context value={say}>
       {children}
-      {/* In a portal of its own, opened after any dialog: what is said must not be hidden behind it. */}
+      {/* In a portal of its own, anew for each, opened after any dialog: what is said must not be hidden behind it. */}
       {said !== null && (
-        <Portal>
+        <Portal key={said.number}>
           <Snackbar
             open
             autoHideDuration={9000}

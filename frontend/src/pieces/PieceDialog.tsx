@@ -182,7 +182,7 @@ export function PieceDialog({ trialId, tableId, revision, begin, units, onClose 
               source isolated. Your equipment’s manual rules.
             </p>
             {!askFirst && <Files trialId={trialId} asked={asked} off={!fits} />}
-            {(plateId !== null || asked.count > 1 || mine) && fits && !askFirst && (
+            {(plateId !== null || asked.count > 1 || mine || kind !== 'square') && fits && !askFirst && (
               <ItIsCut trialId={trialId} asked={asked} onNoted={onClose} />
             )}
           </div>

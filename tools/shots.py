@@ -1,13 +1,16 @@
 """``./run shots``: every picture in docs/screenshots, from the demo data."""
 
+import io
+import math
 import sys
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
+from PIL import Image, ImageDraw, ImageFilter
 from playwright.sync_api import Page
 
-from tools.browser import DESK, TABLET, Server, chromium, open_page
+from tools.browser import DESK, Server, chromium, open_page
 
 FOLDER = Path(__file__).parents[1] / "docs" / "screenshots"
 
@@ -17,6 +20,42 @@ def _log(page: Page) -> None:
     page.get_by_role("button", name="Save the cut").wait_for()
     page.keyboard.type("24-11-0609127")
     page.get_by_role("button", name="Chunks brushes off").click()
+
+
+def _measure(page: Page) -> None:
+    """An invented photo of an edge that leans three degrees, tapped."""
+    picture = Image.effect_noise((1600, 1200), 18).convert("RGB")
+    plate = Image.new("RGB", picture.size, (96, 104, 110))
+    mask = Image.new("L", picture.size, 0)
+    out = 800 * math.tan(math.radians(3))
+    edge = [(700, 200), (1600, 200), (1600, 1000), (700 - out, 1000)]
+    ImageDraw.Draw(mask).polygon(edge, fill=210)
+    picture.paste(plate, mask=mask.filter(ImageFilter.GaussianBlur(1.5)))
+    written = io.BytesIO()
+    picture.save(written, "JPEG")
+    kept = page.get_by_role("button", name="Go on with the half-typed log")
+    if kept.is_visible():
+        kept.click()
+    else:
+        _log(page)
+    page.locator('[data-slot="right 180"]').click()
+    page.get_by_role("button", name="Photos").click()
+    sent = {"name": "edge.jpg", "mimeType": "image/jpeg", "buffer": written.getvalue()}
+    page.get_by_label("A photo of this piece").set_input_files(sent)  # type: ignore[arg-type]
+    page.get_by_role("img", name="Photo of this piece: open to measure").click()
+    box = page.get_by_role("application", name="Tap here").bounding_box()
+    assert box is not None
+    for x, y in ((1500, 200), (720, 200), (699, 205), (699 - out * 0.97, 985)):
+        page.mouse.click(box["x"] + box["width"] * x / 1600, box["y"] + box["height"] * y / 1200)
+    page.get_by_role("button", name="Take it: Kept edge, cut to the left").wait_for()
+
+
+def _beside(page: Page) -> None:
+    cut = page.get_by_role("region", name="Cut by cut").get_by_role("listitem").get_by_role("button")
+    cut.nth(0).click()
+    cut.nth(1).click()
+    page.get_by_role("button", name="Side by side").click()
+    page.get_by_text("by more than reading scatters").wait_for()
 
 
 def _piece(page: Page) -> None:
@@ -85,8 +124,6 @@ PASTED = (
 
 SHOTS = (
     Shot("bench", "/bench"),
-    Shot("bench-night", "/bench", light="night"),
-    Shot("bench-tablet", "/bench", TABLET),
     Shot("piece", "/bench", before=_piece),
     Shot("what-if", "/bench", before=_what_if),
     Shot("torch", "/torch"),
@@ -103,6 +140,8 @@ SHOTS = (
     Shot("ready", "/ready"),
     Shot("recipe", "/book/recipes/1"),
     Shot("log", "/bench", before=_log),
+    Shot("measure", "/bench", before=_measure),
+    Shot("compare", "/trials/2", before=_beside),
 )
 
 

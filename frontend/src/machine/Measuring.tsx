@@ -91,9 +91,7 @@ function OneInstrument({ instrument: i, units }: { instrument: Instrument; units
     },
   });
   const inUnit = (value: number) =>
-    i.unit === 'mm'
-      ? `${showLength(value, units).text} ${units.length_unit}`
-      : `${round(value)} ${UNIT[i.unit]}`;
+    i.unit === 'mm' ? fine(value, units) : `${round(value)} ${UNIT[i.unit]}`;
   return (
     <li>
       <div>
@@ -128,6 +126,12 @@ function OneInstrument({ instrument: i, units }: { instrument: Instrument; units
 }
 
 const UNIT = { deg: '°', mm: 'mm', px: 'points' } as const;
+
+/** A fine length: an instrument's step is smaller than the shop's own. */
+function fine(mm: number, units: ShopUnits): string {
+  const per = { mm: 1, in: 25.4, thou: 0.0254 }[units.length_unit] ?? 1;
+  return `${Number((mm / per).toPrecision(1))} ${units.length_unit}`;
+}
 
 const round = (value: number): string => String(Math.round(value * 100) / 100);
 

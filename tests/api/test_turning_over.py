@@ -343,6 +343,7 @@ class LookingBack(TurningOver):
         self.client.patch("/api/shop", json={"length_unit": "mm", "speed_unit": "mm/min"})
         self.assertIn("speed (in/min)", inches)
         self.assertIn(",0.059,", inches)
+        self.assertIn("chance next passes", self.client.get("/api/recipes.csv").text)
         for path in ("trials", "choose"):
             asked = "?metal=stainless_steel&thickness_mm=3" if path == "choose" else "?sought=steel"
             self.assertIn(",", self.client.get(f"/api/{path}.csv{asked}").text)

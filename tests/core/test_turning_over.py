@@ -83,7 +83,8 @@ class Items(unittest.TestCase):
         self.assertEqual([i.cut_height_mm for i in heights], [1.2, 1.8])
         ways = items_of(piece_of("start_end_ladder", job), 1.8)
         self.assertEqual((len(ways), ways[3].name), (7, "overrun 0 mm"))
-        self.assertEqual(items_of(piece_of("square", job), 1.8), ())
+        (whole,) = items_of(piece_of("square", job), 1.8)
+        self.assertEqual((whole.number, whole.kerf_mm), (0, 1.8))
 
     def test_a_look_at_what_is_not_there_is_refused_by_name(self) -> None:
         stubs = (Item(1, "stub 1", pierce_delay_s=0.3),)
@@ -165,6 +166,20 @@ class WhatItSays(unittest.TestCase):
         (said,) = what_it_says("holes", bore, seen, 6.0)
         self.assertIn("drawn as 25.9 mm", said.sentence)
         self.assertIn("leans +3.3°", said.sentence)
+
+    def test_a_square_tells_the_kerf_by_its_size_and_says_when_that_is_none(self) -> None:
+        """Drawn 40 with 1.8 compensated; 39.9 wide: the kerf is 1.9. A kerf short is the program's doing."""
+        whole = (Item(0, "square", nominal_mm=40.0, kerf_mm=1.8),)
+
+        def told(x: float, y: float) -> list[str]:
+            seen = [Seen(0, "size_x", number=x), Seen(0, "size_y", number=y)]
+            return [s.sentence for s in what_it_says("square", whole, seen, 8.0)]
+
+        (said,) = told(39.9, 39.95)
+        self.assertIn("the kerf is 1.9 mm left to right, 1.85 mm near to far", said)
+        self.assertIn("not the kerf", told(39.9, 40.2)[1])
+        self.assertIn("compensation was off", told(38.2, 38.2)[1])
+        self.assertEqual(what_it_says("square", (), [Seen(0, "size_x", number=39.0)], 8.0), ())
 
     def test_a_long_strip_that_drifts_names_height_control(self) -> None:
         places = tuple(

@@ -55,6 +55,25 @@ class EveryPiece(Screens):
         expect(page.get_by_text("That is height control, not speed.")).to_be_visible()
         expect(page.get_by_text("Burnt away")).to_have_count(1)
 
+    def test_every_kind_is_logged_by_keyboard_alone(self) -> None:
+        page = self.page("/trials/new")
+        open_trial(page, "13")
+        for n, (kind, answer) in enumerate((*KINDS, ("Round slug", ""), ("A part of our own", "")), 1):
+            page.get_by_role("button", name="It dropped: turn it over").focus()
+            page.keyboard.press("Enter")
+            what = page.get_by_label("What was cut")
+            what.focus()
+            page.keyboard.type(kind)
+            expect(what.locator("option:checked")).to_have_text(kind)
+            if answer:
+                page.get_by_role("button", name=re.compile(f"^{answer}")).first.focus()
+                page.keyboard.press("Enter")
+            else:
+                page.get_by_role("button", name=re.compile("^Kept edge, cut to the right")).focus()
+                page.keyboard.type("12 0908 11")
+            page.keyboard.press("Control+Enter")
+            expect(page.get_by_text(f"Cut {n} is saved.")).to_be_visible()
+
     def test_a_half_read_comb_outlives_a_reload_and_is_saved_strip_by_strip(self) -> None:
         page = self.page("/trials/new")
         open_trial(page, "11")

@@ -66,6 +66,13 @@ export function BookPage() {
         <BookSheets units={units} />
         <p className="soft">
           Lengths in {units.length_unit}, speeds in {units.speed_unit}, delays in s.{' '}
+          <a className={styles.rowsFile} href="/api/recipes.csv" download>
+            Save the recipes as CSV
+          </a>{' '}
+          <a className={styles.rowsFile} href="/api/recipes.json" download>
+            as JSON
+          </a>
+          {'; '}
           <a className={styles.rowsFile} href="/api/book/rows.csv?in_shop_units=true" download>
             Save the rows as CSV
           </a>{' '}

@@ -1,5 +1,5 @@
 import { useMutation } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { answered, api } from '../kit/client';
 import { refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
@@ -58,6 +58,7 @@ export function Lengths({
   const [second, setSecond] = useState<number | null>(null);
   const [undercut, setUndercut] = useState(false);
   const [times, setTimes] = useState(0);
+  const done = useRef(false); // both are typed, and the last is still being read
   const reading = useStillReading();
   const worked = useMutation({
     mutationFn: () =>
@@ -81,6 +82,13 @@ export function Lengths({
       setTimes(times + 1);
     },
   });
+  const ready = first !== null && second !== null && !reading;
+  const workOut = worked.mutate;
+  useEffect(() => {
+    if (!done.current || !ready) return;
+    done.current = false;
+    workOut();
+  }, [ready, workOut]);
   const names = feeler ? GAP : AT_TOP;
   return (
     <form
@@ -88,7 +96,11 @@ export function Lengths({
       className={styles.lengths}
       onSubmit={(e) => {
         e.preventDefault();
-        if (first !== null && second !== null && !reading) worked.mutate();
+        // A calliper on a cable ends each number with Enter: the next field, then the bevel.
+        const empty = [...e.currentTarget.querySelectorAll('input')].find((i) => i.value === '');
+        if (empty) empty.focus();
+        else if (ready) workOut();
+        else done.current = true;
       }}
     >
       <p className={styles.reading}>
@@ -114,7 +126,7 @@ export function Lengths({
       )}
       <p className={styles.hint}>{now?.mind}</p>
       {worked.isError && <p className={styles.refused}>{refusalText(worked.error)}</p>}
-      <button type="submit" disabled={first === null || second === null || reading || worked.isPending}>
+      <button type="submit" disabled={!ready || worked.isPending}>
         Take it for this edge
       </button>
     </form>

@@ -15,7 +15,7 @@ const TABS: Record<Shown, string> = {
 export function tabsOf(log: Log): Shown[] {
   const { slots, items, looks_whole: whole } = log.sheet;
   const has: Record<Shown, boolean> = {
-    items: items.length > 0,
+    items: items.some((i) => i.number > 0),
     edges: slots.length > 0 && !isComb(log),
     look: whole.length > 0,
     more: !isComb(log),

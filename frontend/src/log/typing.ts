@@ -31,7 +31,7 @@ export function after(log: Log): string {
 /** A digit: an edge is full at two, volts at four (1276 is 127.6). */
 export function digit(log: Log, d: string): Log {
   if (log.at === VOLTS) {
-    if (log.volts.endsWith('.')) return { ...log, volts: log.volts + d };
+    if (log.volts.endsWith('.')) return { ...log, volts: log.volts + d, filled: false };
     const typed = log.volts.replace('.', '');
     const next = typed.length >= 4 ? d : typed + d;
     const full = next.length === 4;
@@ -64,11 +64,12 @@ export function point(log: Log): Log {
   const empty = log.at === VOLTS ? log.volts === '' : !log.edges[log.at];
   // Two digits before a point filled the edge just left: it is that one's.
   const at = empty && left && log.edges[left]?.digits.length === 2 ? left : log.at;
-  if (at === VOLTS) return log.volts.includes('.') ? log : { ...log, volts: `${log.volts}.` };
+  if (at === VOLTS)
+    return log.volts.includes('.') ? log : { ...log, volts: `${log.volts}.`, filled: false };
   const entry = log.edges[at] ?? { digits: '', negative: isKept(log) && log.negative, ...readBy(log) };
   if (entry.typed !== undefined || entry.worked) return log;
   const typed = `${entry.digits || '0'}.`;
-  return { ...log, at, edges: { ...log.edges, [at]: { ...entry, digits: '', typed } } };
+  return { ...log, at, edges: { ...log.edges, [at]: { ...entry, digits: '', typed } }, filled: false };
 }
 
 /** A bevel worked out from lengths, or measured on a photo, for the edge at hand; the next is at hand then. */

@@ -11,6 +11,7 @@ from sqlmodel import Session
 from orthotome.api.apart import JSON_TYPES, JsonBody, apart, takes
 from orthotome.api.book import answers, models
 from orthotome.api.depends import Reading, Store, many_as_they_are
+from orthotome.api.listing import ListForm, listed
 from orthotome.api.wire import Id
 from orthotome.core.book.start_rows import StartValues, usual_kerf_mm
 from orthotome.core.choose.capability import check_amperage
@@ -43,6 +44,7 @@ from orthotome.formats.book.rows import (
     write_rows_as_spoken,
     write_rows_json,
 )
+from orthotome.formats.listing import Column
 from orthotome.formats.machine.profile import SHIPPED
 from orthotome.formats.machine.table_page import TablePage
 from orthotome.formats.pieces.piece_set import PieceJob, cautions_of, piece_file, piece_of
@@ -290,6 +292,34 @@ def get_recipes(session: Reading) -> list[models.RecipeLine]:
     """All recipes, newest first."""
     newest = recipes.newest_revisions(session)
     return [answers.recipe_line(r, newest) for r in recipes.recipes(session)]
+
+
+_RECIPE_COLUMNS: tuple[Column[models.RecipeLine], ...] = (
+    Column("title", lambda r: r.title),
+    Column("revision", lambda r: r.revision),
+    Column("in_force", lambda r: "yes" if r.in_force else "no"),
+    Column("table", lambda r: r.table_name),
+    Column("metal", lambda r: r.metal_label),
+    Column("thickness_mm", lambda r: r.thickness_mm, "length"),
+    Column("torch_set", lambda r: r.torch_set),
+    Column("amperage_a", lambda r: r.amperage_a),
+    Column("gas", lambda r: r.gas),
+    Column("speed_mm_min", lambda r: r.speed_mm_min, "speed"),
+    Column("cut_height_mm", lambda r: r.cut_height_mm, "length"),
+    Column("arc_voltage_v", lambda r: r.arc_voltage_v),
+    Column("kerf_mm", lambda r: r.kerf_mm, "length"),
+    Column("bevel_right_deg", lambda r: r.bevel_right_deg),
+    Column("bevel_left_deg", lambda r: r.bevel_left_deg),
+    Column("chance_next_passes", lambda r: r.probability_pass),
+    Column("cuts", lambda r: r.cuts),
+    Column("locked_at", lambda r: r.locked_at),
+)
+
+
+@router.get("/recipes.{form}")
+def get_recipes_file(form: ListForm, session: Reading) -> Response:
+    """All recipes as a list, newest first."""
+    return listed(form, "recipes", _RECIPE_COLUMNS, get_recipes(session))
 
 
 @router.get("/recipes/{recipe_id}")

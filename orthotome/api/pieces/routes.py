@@ -13,13 +13,13 @@ from orthotome.api.pieces import models
 from orthotome.api.pieces.next_piece import NextPiece, next_piece
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
-from orthotome.core.log.items import items_of
+from orthotome.core.log.items import items_of, square_item
 from orthotome.core.machine.motion import blind_length_mm
-from orthotome.core.pieces import played, real_time
+from orthotome.core.pieces import played, real_time, square_size_mm
 from orthotome.core.setting import Setting
 from orthotome.formats.pieces.curves import Unit
 from orthotome.formats.pieces.drawing import read_drawing
-from orthotome.formats.pieces.piece_set import nicked, piece_file
+from orthotome.formats.pieces.piece_set import basis_of, nicked, piece_file
 from orthotome.store.pieces import own_parts, planned, plates
 from orthotome.store.pieces.planned import PieceCut
 from orthotome.store.tables import OwnPart
@@ -182,11 +182,19 @@ def _cut_pieces(trial_id: int, found: NextPiece) -> list[PieceCut]:
             b.number,
             setting,
             f"trial {trial_id}, piece {b.number}",
+            items=(square_item(_side_mm(found, setting), found.job.campaign.start.kerf_mm),),
             pierces=each * sum(c.number in (b.number, None) for c in piece.contours),
             spot=spot,
         )
         for b, setting, spot in zip(_batch(found), found.squares, found.spots, strict=True)
     ]
+
+
+def _side_mm(found: NextPiece, setting: Setting) -> float:
+    """The side of a square cut at a setting: it grows with what the machine needs to come to speed."""
+    campaign = found.job.campaign
+    at = replace(campaign, start=replace(campaign.start, **vars(setting)))
+    return square_size_mm(basis_of(at, found.settings.acceleration_mm_s2))
 
 
 @router.put("/planned-cuts/{planned_id}/struck", status_code=204)

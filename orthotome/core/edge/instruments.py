@@ -104,6 +104,7 @@ USUAL_INSTRUMENTS: tuple[Instrument, ...] = (
     Instrument("Calliper from a machined edge", "reference_edge", 0.01, CALLIPER_U_MM),
     Instrument("Square and feeler", "square_and_feeler", 0.05, FEELER_U_MM),
     Instrument("Photo", "photo", 1.0, 3.0),
+    Instrument("Calliper, sizes", "sizes", 0.01, CALLIPER_U_MM),
 )
 """What a shop has before it wrote its own down: typical figures, none of them checked. Source: the trade's
 ranges for the gauge, assumptions for the rest."""

@@ -40,14 +40,15 @@ def counts_as(kind: SheetKind) -> PieceKind:
 
 @dataclass(frozen=True)
 class Item:
-    """One thing of a piece to look at. None is "as the piece's own"."""
+    """One thing of a piece to look at; 0 is the piece as a whole. None is "as the piece's own"."""
 
     number: int
     name: str
     speed_mm_min: float | None = None
     cut_height_mm: float | None = None
     pierce_delay_s: float | None = None
-    nominal_mm: float | None = None  # of a hole
+    nominal_mm: float | None = None  # of a hole, or of a square's side
+    kerf_mm: float | None = None  # that the path was compensated for
 
 
 STATIONS = ("near the start", "in the middle", "near the end")
@@ -55,7 +56,9 @@ TEETH = ("tooth of 90°", "tooth of 60°", "tooth of 45°")
 
 
 def items_of(piece: Piece, kerf_mm: float) -> tuple[Item, ...]:
-    """The items of a piece in their order; empty where it is looked at as a whole."""
+    """The items of a piece in their order; none but itself, or none at all, where it is looked at as a whole."""
+    if piece.kind == "square":
+        return (square_item(max(piece.size_mm), kerf_mm),)
     if piece.kind in COMBS:
         return _numbered(c for c in piece.contours if c.inside and not _is_mark(c))
     if piece.kind == "pierce_ladder":
@@ -71,6 +74,11 @@ def items_of(piece: Piece, kerf_mm: float) -> tuple[Item, ...]:
         )
     names = {"corner": TEETH, "long_strip": STATIONS}.get(piece.kind, ())
     return tuple(Item(n, name) for n, name in enumerate(names, 1))
+
+
+def square_item(side_mm: float, kerf_mm: float) -> Item:
+    """A square as a whole: what its size is to be, and what was compensated for that."""
+    return Item(0, "square", nominal_mm=side_mm, kerf_mm=kerf_mm)
 
 
 def _numbered(contours: Iterable[Contour]) -> tuple[Item, ...]:

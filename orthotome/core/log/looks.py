@@ -112,10 +112,8 @@ _EDGE_LOOKS = (
 _SIZES = tuple(
     LookFor(what, question, unit="length", most=2000.0)
     for what, question in (
-        ("size_x", "Size left to right"),
-        ("size_y", "Size near to far"),
-        ("diagonal_1", "Diagonal from the near left corner"),
-        ("diagonal_2", "Diagonal from the near right corner"),
+        ("size_x", "Size left to right, at the top"),
+        ("size_y", "Size near to far, at the top"),
     )
 )
 
@@ -126,7 +124,7 @@ WHOLE: dict[SheetKind, tuple[LookFor, ...]] = {
         *_EDGE_LOOKS[:1],
         LookFor("hole_dross", "Dross in the holes", GRADES, picture="grade"),
         *_EDGE_LOOKS[1:],
-        *_SIZES[:2],
+        *_SIZES,
     ),
     "long_strip": (
         LookFor("touched", "Did the torch touch the plate?", YES_NO),

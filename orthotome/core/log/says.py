@@ -6,11 +6,13 @@ A piece that was not looked at says nothing, and one half looked at says what is
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from orthotome.core.edge.measuring import STEEPEST_DEG, hole_taper
+from orthotome.core.edge.measuring import STEEPEST_DEG, hole_taper, kerf_from_size
 from orthotome.core.log.items import Item, SheetKind
 from orthotome.core.log.looks import Look
 from orthotome.core.quantities import length, seconds
 
+_KERFS_APART_MM = 0.25  # of two sizes, each read to a tenth; assumption
+_MOST_KERF = 1.8  # times what was compensated, past which it is the program; assumption
 _DRIFT_DEG = 1.0  # between the stations of a long strip, past which height did not stay; assumption
 
 
@@ -43,6 +45,31 @@ def what_it_says(
     """The conclusions of a piece; empty where nothing was looked at that concludes anything."""
     says = _SAYS.get(kind)
     return () if says is None or not looks else says(items, _Seen(looks), thickness_mm)
+
+
+def _square(items: Sequence[Item], seen: _Seen, _thickness_mm: float) -> tuple[Said, ...]:
+    """The kerf that its sizes tell; two that differ are no kerf."""
+    if not items or items[0].nominal_mm is None or items[0].kerf_mm is None:
+        return ()
+    nominal, compensated = items[0].nominal_mm, items[0].kerf_mm
+    sizes = {w: seen.number(0, w) for w in ("size_x", "size_y")}
+    kerfs = {w: kerf_from_size(nominal, s, compensated) for w, s in sizes.items() if s is not None}
+    if not kerfs:
+        return ()
+    ways = {"size_x": "left to right", "size_y": "near to far"}
+    told = ", ".join(f"{length(kerf)} {ways[way]}" for way, kerf in kerfs.items())
+    said = [
+        Said(
+            f"Drawn as {length(nominal)} with {length(compensated)} of kerf: by its size the kerf is {told}."
+        )
+    ]
+    if min(kerfs.values()) <= 0 or max(kerfs.values()) > _MOST_KERF * compensated:
+        said.append(
+            Said("That is no kerf: compensation was off, doubled, or on the wrong side of the line.")
+        )
+    elif max(kerfs.values()) - min(kerfs.values()) > _KERFS_APART_MM:
+        said.append(Said("The two differ: that is an axis, its scale or its slack, not the kerf."))
+    return tuple(said)
 
 
 def _pierces(items: Sequence[Item], seen: _Seen, _thickness_mm: float) -> tuple[Said, ...]:
@@ -201,6 +228,7 @@ def _along(items: Sequence[Item], seen: _Seen, _thickness_mm: float) -> tuple[Sa
 
 
 _SAYS: dict[SheetKind, Callable[[Sequence[Item], _Seen, float], tuple[Said, ...]]] = {
+    "square": _square,
     "pierce_ladder": _pierces,
     "start_end_ladder": _starts_and_ends,
     "holes": _holes,

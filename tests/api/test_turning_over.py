@@ -105,8 +105,8 @@ class EveryPiece(TurningOver):
         for kind in kinds:
             with self.subTest(kind):
                 sheet = self.get(f"/trials/{JUST_OPENED}/log-sheet?kind={kind}")
-                looked = sheet["looks_each"] if sheet["items"] else sheet["looks_whole"]
-                item = sheet["items"][0]["number"] if sheet["items"] else 0
+                looked = sheet["looks_each"] or sheet["looks_whole"]
+                item = sheet["items"][0]["number"] if sheet["looks_each"] else 0
                 look = {"item": item, "what": looked[0]["what"]}
                 look |= (
                     {"value": looked[0]["choices"][-1]["value"]}

@@ -1,4 +1,5 @@
 import { useMutation } from '@tanstack/react-query';
+import { useRef } from 'react';
 import { answered, api } from '../kit/client';
 import { anythingTyped, type Log, type Sheet } from './log';
 import styles from './log.module.css';
@@ -28,6 +29,7 @@ export function WhatWasCut({
   log: Log;
   change: (to: Log) => void;
 }) {
+  const newest = useRef(log.sheet.kind);
   const choose = useMutation({
     mutationFn: (kind: Sheet['kind']) =>
       answered(
@@ -35,16 +37,22 @@ export function WhatWasCut({
           params: { path: { trial_id: trialId }, query: { kind } },
         }),
       ),
-    onSuccess: (sheet) =>
-      change({ ...log, sheet, edges: {}, looks: {}, strips: {}, at: sheet.order[0] ?? log.at }),
+    onSuccess: (sheet, kind) => {
+      if (kind !== newest.current) return; // chosen over meanwhile
+      change({ ...log, sheet, edges: {}, looks: {}, strips: {}, at: sheet.order[0] ?? log.at });
+    },
   });
   return (
     <label className={styles.what}>
       <span className="hidden-text">What was cut</span>
       <select
-        value={log.sheet.kind}
-        disabled={choose.isPending || anythingTyped(log)}
-        onChange={(e) => choose.mutate(e.target.value as Sheet['kind'])}
+        // While its sheet is on its way it shows what was chosen: whoever goes by keys goes on from there.
+        value={choose.isPending ? choose.variables : log.sheet.kind}
+        disabled={anythingTyped(log)}
+        onChange={(e) => {
+          newest.current = e.target.value as Sheet['kind'];
+          choose.mutate(newest.current);
+        }}
       >
         {KINDS.map((k) => (
           <option key={k.value} value={k.value}>

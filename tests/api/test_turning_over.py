@@ -147,6 +147,9 @@ class BadReadings(TurningOver):
                 self.refused(answer, 422, field)
                 self.assertIn(words, answer.text)
         self.assertEqual(len(self.get(f"/trials/{JUST_OPENED}/bench")["cuts"]), made)
+        cut = self.logged("sound")
+        body = {"version": 1, "edges": [{"edge": {**edge, "heading_deg": 45}}]}
+        self.refused(self.client.patch(f"{TRIAL}/cuts/{cut['id']}", json=body), 422, "edges", "along 45")
 
     def test_a_bevel_is_worked_out_from_what_was_read_and_kept_with_it(self) -> None:
         asked = "instrument=Square and feeler&first_mm=0.28&second_mm=8&undercut=true"

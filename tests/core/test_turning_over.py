@@ -9,12 +9,11 @@ from hypothesis import strategies as st
 
 from orthotome.core.choose.choosing import Feature, Look, Machine, Measured, Process, judge_processes
 from orthotome.core.choose.trade_offs import trade_offs
-from orthotome.core.edge.edges import other_side
 from orthotome.core.errors import TradeError
 from orthotome.core.log.compare import Shown, compared
 from orthotome.core.log.grading import grade_spread
 from orthotome.core.log.history import was_in_words
-from orthotome.core.log.items import Item, beside, flanks_of_strip, items_of, strip_of
+from orthotome.core.log.items import Item, flanks_of_strip, items_of, strip_of
 from orthotome.core.log.looks import Look as Seen
 from orthotome.core.log.looks import check_looks
 from orthotome.core.log.says import what_it_says
@@ -44,7 +43,6 @@ class Combs(unittest.TestCase):
         left, right = flanks_of_strip(3, 5)
         assert left is not None and right is not None
         self.assertEqual((left.slot, left.side, right.slot, right.side), (2, "right", 3, "left"))
-        self.assertEqual(beside(left, 5), right)
         self.assertIsNone(flanks_of_strip(1, 5)[0])  # the outline cut it
         self.assertIsNone(flanks_of_strip(6, 5)[1])
         with self.assertRaises(TradeError):
@@ -57,8 +55,6 @@ class Combs(unittest.TestCase):
         self.assertEqual(len(found), 2 * slots)
         for f in found:
             self.assertIn(f, flanks_of_strip(strip_of(f.slot, f.side), slots))
-            mixed = beside(f, slots)
-            self.assertTrue(mixed is None or (mixed.side == other_side(f.side) and mixed.slot != f.slot))
 
     def test_the_sheet_of_a_comb_names_strip_and_flank(self) -> None:
         job = PLATE_JOB

@@ -1,4 +1,5 @@
 import { Link } from 'react-router';
+import { CutThumb } from '../kit/CutThumb';
 import { KerfSection } from '../kit/KerfSection';
 import { showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units';
 import styles from './bench.module.css';
@@ -28,16 +29,7 @@ export function CutRibbon({ bench, units }: { bench: Bench; units: ShopUnits }) 
                   {showDegrees(c.worst_kept_deg)}
                 </span>
               </header>
-              <KerfSection
-                size="thumb"
-                thicknessMm={trial.thickness_mm}
-                kerfMm={c.kerf_mm ?? trial.start.kerf_mm}
-                leftDeg={c.bevel_left_deg ?? null}
-                rightDeg={c.bevel_right_deg ?? null}
-                goodSide={trial.good_side}
-                dross={c.dross ?? null}
-                through={c.through ?? null}
-              />
+              <CutThumb cut={c} trial={trial} />
               <span>
                 {showSpeed(c.speed_mm_min, units).text} · {showLength(c.cut_height_mm, units).text}
               </span>

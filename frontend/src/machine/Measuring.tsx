@@ -59,7 +59,7 @@ export function Measuring() {
         ))}
       </ul>
       {found.isError && <Notice kind="refusal">{refusalText(found.error)}</Notice>}
-      <NewInstrument />
+      <NewInstrument known={found.data ?? []} />
       <GradingCheck />
     </section>
   );
@@ -204,17 +204,8 @@ function FiveRepeats({
   );
 }
 
-const METHODS: { value: Method; label: string }[] = [
-  { value: 'angle_gauge', label: 'Angle gauge' },
-  { value: 'strip_widths', label: 'Calliper: top and bottom width' },
-  { value: 'reference_edge', label: 'Calliper from a machined edge' },
-  { value: 'square_and_feeler', label: 'Square and feeler' },
-  { value: 'sizes', label: 'Sizes and diagonals' },
-  { value: 'photo', label: 'Photo with a scale' },
-];
-
 /** An instrument of the shop's own; what is left out is the usual of its kind. */
-function NewInstrument() {
+function NewInstrument({ known }: { known: readonly Instrument[] }) {
   const [name, setName] = useState('');
   const [method, setMethod] = useState<Method>('angle_gauge');
   const changed = useChanged();
@@ -243,9 +234,9 @@ function NewInstrument() {
       <label>
         Reads as
         <select value={method} onChange={(e) => setMethod(e.target.value as Method)}>
-          {METHODS.map((m) => (
-            <option key={m.value} value={m.value}>
-              {m.label}
+          {[...new Map(known.map((i) => [i.method, i.label]))].map(([value, label]) => (
+            <option key={value} value={value}>
+              {label}
             </option>
           ))}
         </select>

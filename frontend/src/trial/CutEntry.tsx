@@ -3,7 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Bench, Cut } from '../bench/model';
 import { answered, api } from '../kit/client';
-import { KerfSection } from '../kit/KerfSection';
+import { CutThumb } from '../kit/CutThumb';
 import { Notice, refusalText } from '../kit/Notice';
 import { revisionQuery } from '../kit/queries';
 import { useSay } from '../kit/undo';
@@ -63,16 +63,7 @@ export function CutEntry({
   return (
     <li id={`cut-${cut.number}`} data-struck={cut.struck_out} className={styles.cut}>
       <div>
-        <KerfSection
-          size="thumb"
-          thicknessMm={trial.thickness_mm}
-          kerfMm={cut.kerf_mm ?? trial.start.kerf_mm}
-          leftDeg={cut.bevel_left_deg ?? null}
-          rightDeg={cut.bevel_right_deg ?? null}
-          goodSide={trial.good_side}
-          dross={cut.dross ?? null}
-          through={cut.through ?? null}
-        />
+        <CutThumb cut={cut} trial={trial} />
         <strong>
           {cut.kind === 'square' ? 'Cut' : cut.title} {cut.number} {cut.struck_out && '(struck out)'}
         </strong>

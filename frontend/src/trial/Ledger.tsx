@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Bench, Cut } from '../bench/model';
-import { KerfSection } from '../kit/KerfSection';
+import { CutThumb } from '../kit/CutThumb';
 import { showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units';
 import { SHOWN, type ShowWhich } from './ledger';
 import styles from './ledger.module.css';
@@ -64,16 +64,7 @@ export function Ledger({ bench, units, show, onShow }: Props) {
               <span>
                 <strong>{c.number}</strong> {c.kind === 'square' ? worst(c) : c.title}
               </span>
-              <KerfSection
-                size="thumb"
-                thicknessMm={trial.thickness_mm}
-                kerfMm={c.kerf_mm ?? trial.start.kerf_mm}
-                leftDeg={c.bevel_left_deg ?? null}
-                rightDeg={c.bevel_right_deg ?? null}
-                goodSide={trial.good_side}
-                dross={c.dross ?? null}
-                through={c.through ?? null}
-              />
+              <CutThumb cut={c} trial={trial} />
               <small className="number">
                 {showSpeed(c.speed_mm_min, units).text} · {showLength(c.cut_height_mm, units).text}
               </small>

@@ -4,7 +4,7 @@ import { useDeferredValue, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { Trial, TrialLine } from '../kit/client';
 import { FileButton } from '../kit/FileButton';
-import { KerfSection } from '../kit/KerfSection';
+import { CutThumb } from '../kit/CutThumb';
 import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery, tablesQuery, trialsQuery } from '../kit/queries';
 import { useSettings } from '../kit/settings';
@@ -87,16 +87,7 @@ function TrialRow({ line: { trial, cuts, last }, units }: { line: TrialLine; uni
   return (
     <li>
       <Link to={`/trials/${trial.id}`} className={styles.trial}>
-        <KerfSection
-          size="thumb"
-          thicknessMm={trial.thickness_mm}
-          kerfMm={last?.kerf_mm ?? trial.start.kerf_mm}
-          leftDeg={last?.bevel_left_deg ?? null}
-          rightDeg={last?.bevel_right_deg ?? null}
-          goodSide={trial.good_side}
-          dross={last?.dross ?? null}
-          through={last?.through ?? null}
-        />
+        <CutThumb cut={last} trial={trial} />
         <span className={styles.what}>
           <strong>
             {trial.plate} {trial.metal_label}

@@ -9,7 +9,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
-from orthotome.core.edge.edges import Side, other_side
+from orthotome.core.edge.edges import Side
 from orthotome.core.errors import TradeError
 from orthotome.core.path.paths import Arc, length_mm
 from orthotome.core.pieces import Contour, Piece, PieceName
@@ -123,12 +123,3 @@ def flanks_of_strip(strip: int, slots: int) -> tuple[Flank | None, Flank | None]
 def strip_of(slot: int, side: Side) -> int:
     """The strip that carries that side of a slot."""
     return slot + 1 if side == "right" else slot
-
-
-def beside(flank: Flank, slots: int) -> Flank | None:
-    """The other flank of the strip that carries this one: what a width of that strip would be mixed with."""
-    strip = strip_of(flank.slot, flank.side)
-    return next(
-        (f for f in flanks_of_strip(strip, slots) if f is not None and f.side == other_side(flank.side)),
-        None,
-    )

@@ -1,0 +1,341 @@
+"""What happens along a cut, as its voltage shows it: corners, old kerfs, dives and climbs, strikes, the arc lost.
+
+A departure is a stretch in which the mean over a short, a middling or a long while leaves the steady line by more
+than chance would: short means find a crossed kerf of some hundredths of a second, long ones a slow climb. What it
+*is* follows from the way it comes: voltage rises where the torch slows (corner) or where the arc loses metal (old
+kerf, edge of the plate), and it follows the gap (dive, climb) otherwise. Where the feed was recorded it decides;
+where not, the length and the shape of the rise do: a machine is through a corner in a few tenths of a second, a sheet
+lifts slower, and an old kerf is up at once and down at once.
+"""
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+import numpy as np
+
+from orthotome.core.height.steady import ArcOn
+from orthotome.core.height.trace import Array, Clock, Flags, Trace, filled, runs
+
+EventKind = Literal["corner", "kerf_crossing", "dive", "climb", "strike", "arc_lost", "off_plate"]
+
+EVENT_WORDS: dict[EventKind, str] = {
+    "corner": "corner",
+    "kerf_crossing": "old kerf crossed",
+    "dive": "dive",
+    "climb": "climb",
+    "strike": "strike",
+    "arc_lost": "arc lost",
+    "off_plate": "off the plate",
+}
+
+GAP_MM = 0.5
+"""A change of the gap that counts as a dive or a climb (contract)."""
+
+SLOW_SHARE = 0.9
+"""Share of the speed set below which a machine counts as slowed (as AT_SPEED of core.machine.motion)."""
+
+_SCALES_S = (0.06, 0.15, 0.4)
+_SIGMAS = 4.8  # of a mean: a chance of one in a million each, for thousands of looks at a cut
+_LEAST_V = 1.5
+_CORNER_LEAST_V = 2.0
+_CROSSING_S = 0.12  # an old kerf of 2 mm at a slow 1 m/min; at half height
+_CROSSING_V = 2.5
+_QUICK_S = 0.42  # at half height: a machine has turned a corner in less, a sheet lifts in more; assumption
+_STRIKE_V = 9.0
+_STRIKE_SHARE = 0.7  # of the volts that stand for the whole cut height
+_SUDDEN_S = 0.03
+_OFF_PLATE_V = 10.0
+_FOLLOWS_S = 0.5  # a dip so soon after a corner is the torch coming back from its dive
+_JOIN_S = 0.08
+
+
+@dataclass(frozen=True)
+class TraceEvent:
+    """One event: times of the file, the farthest departure from the steady line, and the change of the gap
+    (negative: closer; None where the volts were followed neither by Z nor by a slope)."""
+
+    kind: EventKind
+    from_s: float
+    to_s: float
+    peak_v: float
+    height_mm: float | None = None
+
+
+@dataclass(frozen=True)
+class Along:
+    """A cut's samples from where it has settled, with what its events are judged by."""
+
+    trace: Trace  # of this cut alone
+    clock: Clock
+    off_line_v: Array
+    noise_v: float
+    settled: int
+    slope_v_per_mm: float  # of this set, or a typical one
+    slope_known: bool
+    cut_height_mm: float | None
+    _means: dict[float, Array] = field(default_factory=dict)
+
+    def mean(self, over_s: float) -> Array:
+        """Mean departure from the line over that long, about each sample."""
+        if over_s not in self._means:
+            self._means[over_s] = self.clock.mean(self.off_line_v, over_s)
+        return self._means[over_s]
+
+    @property
+    def speed_share(self) -> Array | None:
+        """Speed as a share of this cut's own full speed; None where the feed says nothing of slowing."""
+        feed = filled(self.trace.feed_mm_min)
+        if feed is None or len(feed) < 5:
+            return None
+        full = float(np.percentile(feed, 80))
+        moving = feed > 0.02 * full
+        if full <= 0 or float(feed[moving].min()) > 0.995 * full:
+            return None  # the speed that was set, not the one that was run
+        return feed / full
+
+
+def events_of(cut: Along, arc: ArcOn, after: Trace) -> list[TraceEvent]:
+    """The events of a cut in order of time. ``after`` are the samples that follow its end."""
+    found = [e for begin, end in _departures(cut) if (e := _kind_of(cut, begin, end)) is not None]
+    found += _slowed_without_a_rise(cut, found)
+    found += _strikes(cut)
+    found = _without_follow_ons(sorted(found, key=lambda e: e.from_s), cut)
+    t = cut.trace.time_s
+    for lost, back in arc.dropouts:
+        depth = float(cut.off_line_v[lost - arc.begin : back - arc.begin].min())
+        found.append(TraceEvent("arc_lost", float(t[lost - arc.begin]), float(t[back - arc.begin]), depth))
+    if not any(e.kind == "off_plate" for e in found) and _lost_at_the_end(cut, after):
+        end = float(t[-1])
+        found.append(TraceEvent("arc_lost", end, end, float(cut.off_line_v[-1])))
+    return sorted(found, key=lambda e: e.from_s)
+
+
+def _departures(cut: Along) -> list[tuple[int, int]]:
+    """Stretches away from the line, first sample and one past the last, each of one sign."""
+    found: list[tuple[int, int]] = []
+    for sign in (1.0, -1.0):
+        away = np.zeros(len(cut.trace), dtype=bool)
+        near = np.zeros(len(cut.trace), dtype=bool)
+        for over in _SCALES_S:
+            mean = sign * cut.mean(over)
+            sigma = cut.noise_v / np.sqrt(cut.clock.count(over))
+            away |= mean > np.maximum(_LEAST_V, _SIGMAS * sigma)
+            near |= mean > np.maximum(0.35 * _LEAST_V, 1.2 * sigma)
+        away[: cut.settled] = False
+        # What hangs on to the settling is its tail.
+        wide = [(b, e) for b, e in runs(near | away) if b >= cut.settled and away[b:e].any()]
+        found += _joined(cut.trace.time_s, wide, _JOIN_S)
+    return sorted(found)
+
+
+def _joined(time_s: Array, stretches: list[tuple[int, int]], within_s: float) -> list[tuple[int, int]]:
+    joined: list[tuple[int, int]] = []
+    for begin, end in stretches:
+        if joined and time_s[begin] - time_s[joined[-1][1] - 1] <= within_s:
+            joined[-1] = (joined[-1][0], end)
+        else:
+            joined.append((begin, end))
+    return joined
+
+
+def _trimmed(cut: Along, begin: int, end: int) -> tuple[int, int, float]:
+    """A departure cut down to where it is over a quarter of its peak, and that peak (of a short mean)."""
+    mean = cut.mean(max(_SCALES_S[0], 2.1 * cut.trace.interval_s))[begin:end]
+    peak = float(mean[np.argmax(np.abs(mean))])
+    over = np.flatnonzero(mean * np.sign(peak) > abs(peak) / 4)
+    return begin + int(over[0]), begin + int(over[-1]) + 1, peak
+
+
+def _half_width_s(cut: Along, begin: int, end: int, peak: float) -> float:
+    """Time over half of the peak, samples counted as their own interval."""
+    mean = cut.off_line_v[begin:end] * np.sign(peak) > abs(peak) / 2
+    return float(mean.sum()) * cut.trace.interval_s
+
+
+def _jumps(cut: Along, begin: int, end: int) -> bool:
+    """Whether a short rise goes up and down at once, as over an old kerf, rather than climbs to a peak and falls:
+    a block and a peak of every place and width are laid over it, and the block fits better."""
+    margin = end - begin
+    begin, end = max(0, begin - margin), min(len(cut.trace), end + margin)
+    step = max(1, (end - begin) // 60)
+    y = cut.clock.mean(cut.off_line_v, step * cut.trace.interval_s)[begin:end:step]
+    at = np.arange(len(y))
+    first, last = (i.ravel() for i in np.meshgrid(at, at, indexing="ij"))
+    first, last = first[last >= first], last[last >= first]
+    middle, half = (first + last)[:, None] / 2, (last - first + 2)[:, None] / 2
+    block = (at >= first[:, None]) & (at <= last[:, None])
+    peak = np.maximum(0.0, 1 - np.abs(at - middle) / half)
+    return _gain_of(block.astype(float), y) > _gain_of(peak, y)
+
+
+def _gain_of(shapes: Array, y: Array) -> float:
+    """How much of the square of ``y`` the best of these shapes takes away."""
+    return float(((shapes @ y) ** 2 / (shapes**2).sum(axis=1)).max())
+
+
+def _kind_of(cut: Along, begin: int, end: int) -> TraceEvent | None:
+    """What a departure is; None where it is the end of a cut like any other, or too small to say."""
+    begin, end, peak = _trimmed(cut, begin, end)
+    t = cut.trace.time_s
+    at_the_end = t[-1] - t[end - 1] < max(0.05, 2.5 * cut.trace.interval_s)
+    share = cut.speed_share
+    slowed = share is not None and float(share[begin:end].min()) < 0.95
+    if peak > 0 and at_the_end:
+        return _at_the_end(cut, begin, end, slowed=slowed, share=share)
+    kind = _risen(cut, begin, end, peak, slowed, share) if peak > 0 else _fallen(cut, peak)
+    if kind is None:
+        return None
+    if kind == "corner" and share is not None:
+        begin, end = _slow_stretch(share, begin, end)
+    height = _gap_change_mm(cut, kind, begin, end, peak)
+    return TraceEvent(kind, float(t[begin]), float(t[end - 1]), peak, height)
+
+
+def _risen(
+    cut: Along, begin: int, end: int, peak: float, slowed: bool, share: Array | None
+) -> EventKind | None:
+    width = _half_width_s(cut, begin, end, peak)
+    if slowed:
+        return "corner"
+    short = width <= max(_CROSSING_S, 1.6 * cut.trace.interval_s)
+    if short and (share is not None or _jumps(cut, begin, end)):
+        return "kerf_crossing" if peak >= _CROSSING_V else None
+    if share is None and width <= _QUICK_S and peak >= _CORNER_LEAST_V:
+        return "corner"
+    return "climb" if peak / cut.slope_v_per_mm > GAP_MM else None
+
+
+def _fallen(cut: Along, peak: float) -> EventKind | None:
+    return "dive" if -peak / cut.slope_v_per_mm > GAP_MM else None
+
+
+def _at_the_end(
+    cut: Along, begin: int, end: int, *, slowed: bool, share: Array | None
+) -> TraceEvent | None:
+    """The last rise before the arc ends: stretched over an edge, or only the machine slowing down to stop."""
+    top = float(cut.off_line_v[begin:end].max())
+    stretched = top > _OFF_PLATE_V if share is None or slowed else top > max(_LEAST_V, 5 * cut.noise_v)
+    rising = float(cut.off_line_v[end - 3 : end].mean()) > 0.6 * top
+    if not (stretched and rising):
+        return None
+    t = cut.trace.time_s
+    return TraceEvent("off_plate", float(t[begin]), float(t[end - 1]), top)
+
+
+def _slow_stretch(share: Array, begin: int, end: int) -> tuple[int, int]:
+    """The slowed stretch that a rise belongs to: from where the speed falls to where it is back."""
+    slow = runs(share < SLOW_SHARE)
+    met = [(b, e) for b, e in slow if b < end and e > begin]
+    if not met:
+        return begin, end
+    return met[0][0], met[-1][1]
+
+
+def _slowed_without_a_rise(cut: Along, found: list[TraceEvent]) -> list[TraceEvent]:
+    """Corners that the feed shows and the volts do not: between the run-up and the last slowing down."""
+    share = cut.speed_share
+    if share is None:
+        return []
+    t, more = cut.trace.time_s, []
+    for begin, end in runs(share < SLOW_SHARE):
+        inside = begin > cut.settled and end < len(share)
+        seen = any(e.from_s <= t[end - 1] and e.to_s >= t[begin] for e in found)
+        if inside and not seen and float(share[begin:end].min()) > 0:
+            part = cut.mean(_SCALES_S[0])[begin:end]
+            peak = float(part[np.argmax(np.abs(part))])
+            height = _gap_change_mm(cut, "corner", begin, end, peak)
+            more.append(TraceEvent("corner", float(t[begin]), float(t[end - 1]), peak, height))
+    return more
+
+
+def _strikes(cut: Along) -> list[TraceEvent]:
+    """Volts that fall within some hundredths of a second to what no gap explains: nozzle or shield on the plate."""
+    t, off = cut.trace.time_s, cut.off_line_v
+    whole = 0.0 if cut.cut_height_mm is None else cut.cut_height_mm * cut.slope_v_per_mm
+    depth = max(_STRIKE_V, 6 * cut.noise_v, _STRIKE_SHARE * whole)
+    low = off < -depth
+    low[: cut.settled] = False
+    found = []
+    for begin, end in _joined(t, runs(low), _JOIN_S):
+        ends = t[-1] - t[end - 1] < max(_SUDDEN_S, 2.5 * cut.trace.interval_s)
+        before = np.flatnonzero(t < t[begin] - max(_SUDDEN_S, 1.5 * cut.trace.interval_s))
+        fell = float(off[before[-1]]) - float(off[begin:end].min()) if len(before) else 0.0
+        if fell > 0.6 * depth and not ends:
+            found.append(
+                TraceEvent("strike", float(t[begin]), float(t[end - 1]), float(off[begin:end].min()))
+            )
+    return found
+
+
+def _without_follow_ons(found: list[TraceEvent], cut: Along) -> list[TraceEvent]:
+    """The events without the dips that a corner or an old kerf leaves behind, and without the dive that a strike is."""
+    causes = [e for e in found if e.kind in ("corner", "kerf_crossing")]
+    strikes = [e for e in found if e.kind == "strike"]
+    control = cut.trace.control
+    held = control is not None and not (np.nan_to_num(control, nan=1.0) > 0.5).any()
+    kept = []
+    for e in found:
+        follows = not held and any(c.from_s <= e.from_s <= c.to_s + _FOLLOWS_S for c in causes)
+        if e.kind in ("dive", "climb") and follows:
+            continue
+        same = any(s.from_s - 0.05 <= e.from_s and e.to_s <= s.to_s + 0.05 for s in strikes)
+        if e.kind == "dive" and same:
+            continue
+        kept.append(e)
+    return kept
+
+
+def _gap_change_mm(cut: Along, kind: EventKind, begin: int, end: int, peak: float) -> float | None:
+    """Change of the gap, negative closer.
+
+    In a corner and over an old kerf the volts rise with no change of the gap, and height control follows them
+    down: what Z did is the change of the gap; without Z, what the control would do of the volts. A dive or climb
+    is read off the volts themselves.
+    """
+    by_z = _z_change_mm(cut, begin, end)
+    if kind in ("dive", "climb"):
+        if cut.slope_known:
+            return peak / cut.slope_v_per_mm
+        return by_z if by_z is not None and by_z * peak > 0 else None
+    if by_z is not None:
+        return by_z
+    control = cut.trace.control
+    if control is not None and not (control[begin:end] > 0.5).any():
+        return None
+    return -peak / cut.slope_v_per_mm if cut.slope_known else None
+
+
+def _z_change_mm(cut: Along, begin: int, end: int) -> float | None:
+    """The farthest that Z went from where it was just before, up to a little after the event."""
+    z = filled(cut.trace.z_mm)
+    if z is None:
+        return None
+    t = cut.trace.time_s
+    before = z[(t >= t[begin] - 0.25) & (t < t[begin])]
+    until = int(np.searchsorted(t, t[end - 1] + 0.15, "right"))
+    if not len(before) or until <= begin:
+        return None
+    change = z[begin:until] - float(np.median(before))
+    return float(change[np.argmax(np.abs(change))])
+
+
+def _lost_at_the_end(cut: Along, after: Trace) -> bool:
+    """Whether the arc went out by itself: the machine ran on at speed, as the feed beside or after it shows."""
+    share = cut.speed_share
+    if share is None or share[-1] < 0.5:
+        return False
+    feed = filled(after.feed_mm_min)
+    if feed is None:
+        return False
+    t = after.time_s
+    soon = t <= cut.trace.time_s[-1] + max(0.2, 3 * cut.trace.interval_s)
+    full = float(np.percentile(filled(cut.trace.feed_mm_min), 80))  # type: ignore[arg-type]
+    return bool(soon.any() and float(feed[soon].max()) > 0.5 * full and share[-1] > 0.8)
+
+
+def mask_of(events: list[TraceEvent], time_s: Array, margin_s: float = 0.15) -> Flags:
+    """Samples that events cover, with a little on either side."""
+    covered = np.zeros(len(time_s), dtype=bool)
+    for e in events:
+        covered |= (time_s >= e.from_s - margin_s) & (time_s <= e.to_s + margin_s)
+    return covered

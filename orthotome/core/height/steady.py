@@ -1,0 +1,215 @@
+"""The cuts of a trace: where the arc transfers, when its voltage has settled, and how steady it is then.
+
+* An arc is on while the voltage is above half of its own steady voltage; an open circuit stands far above it
+  before the arc transfers, and does not count.
+* The steady line is the median level of the cut, with its drift along the way; what events (see ``events``)
+  cover is left out of it.
+* The voltage has *settled* at the first moment from which the mean over 50 ms stays within the larger of 1 V and
+  two of its own noise of that line until the first event. That moment is read off a curve fitted to the way down,
+  since means over 50 ms of noisy volts cross a line some hundredths of a second early or late.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from orthotome.core.height.trace import Array, Clock, Flags, Trace, runs
+
+ARC_V = 20.0
+"""Below this no arc of the trade burns. Assumption."""
+
+_SETTLES_OVER_S = 0.05  # contract
+_SETTLED_V = 1.0  # contract
+_OPEN_CIRCUIT = 1.6  # times the steady voltage: not transferred yet. Assumption
+_SAME_CUT_S = 0.15  # the arc does not come back by a pierce in less. Assumption
+_SHORTEST_S = 0.1
+_FAST_OVER_S = 0.25
+_DWELL_S = 0.3
+_LONG_DWELL_S = 1.0
+_CHANCE_SIGMAS = 2.5
+_LEAST_FOR_DRIFT_S = 2.0
+_DRIFT_SIGMAS = 3.0
+
+
+@dataclass(frozen=True)
+class ArcOn:
+    """One arc: samples ``begin`` up to ``end`` of the trace; ``dropouts`` are moments inside it without arc."""
+
+    begin: int
+    end: int
+    dropouts: tuple[tuple[int, int], ...] = ()
+
+
+def arcs(trace: Trace) -> list[ArcOn]:
+    """The arcs of a trace, in order."""
+    burning = trace.volts_v > ARC_V
+    if not burning.any():
+        return []
+    found = []
+    for begin, end, dropouts in _joined(trace, runs(burning)):
+        volts = trace.volts_v[begin:end]
+        half = _rough_level(volts) / 2
+        on = np.flatnonzero(volts > half)
+        first = begin + _transferred(volts, 2 * half)
+        last = begin + int(on[-1]) + 1
+        if last > first and trace.time_s[last - 1] - trace.time_s[first] >= _SHORTEST_S:
+            inside = tuple(d for d in dropouts if first < d[0] < last)
+            found.append(ArcOn(first, last, inside))
+    return found
+
+
+def _joined(
+    trace: Trace, burning: list[tuple[int, int]]
+) -> list[tuple[int, int, list[tuple[int, int]]]]:
+    """Stretches of arc, those joined that a short loss parts."""
+    joined: list[tuple[int, int, list[tuple[int, int]]]] = []
+    for begin, end in burning:
+        if joined and trace.time_s[begin] - trace.time_s[joined[-1][1] - 1] < _SAME_CUT_S:
+            first, last, lost = joined[-1]
+            joined[-1] = (first, end, [*lost, (last, begin)])
+        else:
+            joined.append((begin, end, []))
+    return joined
+
+
+def _rough_level(volts: Array) -> float:
+    """The level of a cut before more is known: the median of its later part."""
+    return float(np.median(volts[len(volts) // 4 :]))
+
+
+def _transferred(volts: Array, level: float) -> int:
+    """The first sample of the transferred arc: above half of the level, and no longer the open circuit."""
+    on = volts > level / 2
+    opening = volts > _OPEN_CIRCUIT * level
+    if opening[: max(3, len(volts) // 4)].any():
+        head = opening.copy()
+        head[len(volts) // 4 + 1 :] = False
+        on[: int(np.flatnonzero(head)[-1]) + 1] = False
+    return int(np.argmax(on))
+
+
+def fast_noise_v(clock: Clock, volts: Array) -> float:
+    """One sigma of the fast part: what is left beside its mean over a quarter of a second, taken from the middle
+    of its spread so that jumps do not count."""
+    over = max(_FAST_OVER_S, 5 * float(np.median(np.diff(clock.time_s))) if len(volts) > 1 else 0.0)
+    taken = clock.count(over)
+    enough = taken >= 3
+    if enough.sum() < 5:
+        return 0.0
+    left = (volts - clock.mean(volts, over))[enough] / np.sqrt(1 - 1 / taken[enough])
+    return float(1.4826 * np.median(np.abs(left - np.median(left))))
+
+
+@dataclass(frozen=True)
+class Line:
+    """The steady voltage along a cut: a level, and how it drifts along the way (or along time, where no way is
+    known)."""
+
+    level_v: float
+    drift: float  # V per unit of ``along``
+    middle: float
+
+    def at(self, along: Array) -> Array:
+        """The steady voltage there."""
+        return self.level_v + self.drift * (along - self.middle)
+
+
+def steady_line(time_s: Array, along: Array, volts: Array, kept: Flags) -> Line:
+    """The line through the kept samples: their median, and the least-squares drift where they last long enough."""
+    x, v, t = along[kept], volts[kept], time_s[kept]
+    level, middle = float(np.median(v)), float(np.mean(x))
+    spread = float(((x - middle) ** 2).sum())
+    if t[-1] - t[0] < _LEAST_FOR_DRIFT_S or spread <= 0:
+        return Line(level, 0.0, middle)
+    drift = float(((x - middle) * (v - v.mean())).sum() / spread)
+    left = v - v.mean() - drift * (x - middle)
+    by_chance = float(np.sqrt((left**2).mean() / spread))
+    return Line(level, drift if abs(drift) > _DRIFT_SIGMAS * by_chance else 0.0, middle)
+
+
+def band_v(noise_v: float) -> float:
+    """How near to steady counts as settled."""
+    return max(_SETTLED_V, 2 * noise_v)
+
+
+def rough_settled(clock: Clock, off_line_v: Array, band: float) -> int | None:
+    """The first sample from which the mean stays in the band for a while; None where it never does."""
+    inside = np.abs(clock.mean(off_line_v, _SETTLES_OVER_S)) <= band
+    t = clock.time_s
+    for begin, end in runs(inside):
+        if end == len(t) or t[end - 1] - t[begin] >= _DWELL_S:
+            return begin
+    return None
+
+
+def settled_s(clock: Clock, off_line_v: Array, noise_v: float, first_event: int) -> float | None:
+    """The moment from which the mean over 50 ms stays in the band until the first event.
+
+    A wave of the sheet that leaves the band by itself, after the voltage had been in it for a second, does not
+    unsettle it; nor does what chance alone adds to a mean of a few samples. None where it never stays.
+    """
+    band = band_v(noise_v)
+    t, mean = clock.time_s, clock.mean(off_line_v, _SETTLES_OVER_S)
+    chance = _CHANCE_SIGMAS * noise_v / np.sqrt(clock.count(_SETTLES_OVER_S))
+    inside = runs((np.abs(mean) <= band + chance)[:first_event])
+    if not inside:
+        return None
+    begin, end = inside[-1]
+    if end < first_event:
+        return None
+    for b, e in inside:
+        if t[e - 1] - t[b] >= _LONG_DWELL_S:
+            begin = b
+            break
+    if begin == 0:
+        return float(t[0])
+    return _crossing_s(clock, off_line_v, mean, band, begin)
+
+
+def _crossing_s(clock: Clock, off: Array, mean: Array, band: float, begin: int) -> float:
+    """When the way into the band crosses it: off a fitted exponential where one fits, else between two means."""
+    t = clock.time_s
+    while begin + 1 < len(t) and abs(float(mean[begin])) > band:
+        begin += 1  # within chance of the band, and not in it yet
+    a, b = abs(float(mean[begin - 1])), abs(float(mean[begin]))
+    share = 0.0 if a <= b else min(1.0, (a - band) / (a - b))
+    between = float(t[begin - 1] + share * (t[begin] - t[begin - 1]))
+    fitted = _fitted_crossing_s(t, off, mean, band, between)
+    return between if fitted is None else fitted
+
+
+_TAUS_S = np.geomspace(0.01, 1.5, 200)
+_WAYS_IN = (0.9, 0.75, 0.5, 0.3)  # of the farthest out
+
+
+def _fitted_crossing_s(
+    t: Array, off: Array, mean: Array, band: float, near_s: float
+) -> float | None:
+    """The crossing of ``band`` by A exp(-t / tau) fitted about it, from where the volts have begun to come in;
+    None where no such curve fits."""
+    coming = (t >= near_s - 1.5) & (t < near_s)
+    sign = float(np.sign(mean[coming][-1])) if coming.any() else 1.0
+    way = sign * mean[coming]
+    for share in _WAYS_IN:
+        far = np.flatnonzero(way > max(share * way.max(initial=0.0), band))
+        if not len(far):
+            return None
+        near = (t > t[coming][far[-1]]) & (t <= near_s + 0.6)
+        x, y = t[near] - near_s, sign * off[near]
+        if len(x) < 8 or (x < 0).sum() < 3:
+            continue
+        shapes = np.exp(-x[None, :] / _TAUS_S[:, None])
+        heights = (shapes @ y) / (shapes**2).sum(axis=1)
+        left = ((y - heights[:, None] * shapes) ** 2).mean(axis=1)
+        best = int(np.argmin(left))
+        # A straight drop to height that ends in a bend is no exponential: its misfit before the bend tells.
+        fit = heights[best] * shapes[best]
+        early, late = (y - fit)[x < 0], (y - fit)[x >= 0]
+        noise = float(np.sqrt((late**2).mean())) if len(late) else 0.0
+        unfit = abs(float(early.mean())) > max(0.15, 3 * noise / np.sqrt(len(early)))
+        if heights[best] <= band / 4 or unfit:
+            continue
+        crossing = float(_TAUS_S[best] * np.log(heights[best] / band))
+        if abs(crossing) <= 0.12:
+            return near_s + crossing
+    return None

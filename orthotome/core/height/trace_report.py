@@ -1,0 +1,385 @@
+"""What a trace says: its cuts, what height control should be told, and what it cannot tell.
+
+Recommendations, and where each comes from:
+
+* ``control_delay_s`` (from arc on): the slowest settling of its cuts and a fifth more.
+* ``dead_band_v`` (half width): two sigma of the fast noise, which the loop cannot cure (domain section 9).
+* ``hold_below_speed_share``: the highest share of speed at which the slowing down alone lifts the volts out of the
+  dead band, within the usual 80 to 95 %.
+* ``crossing_jump_v``: half of the smallest old kerf crossed, and never within the noise.
+* ``gain``: lower where the volts swing to and fro about the line while control is on; higher where they wander off
+  for long.
+"""
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from orthotome.core.height import events as ev
+from orthotome.core.height.events import Along, TraceEvent
+from orthotome.core.height.steady import (
+    ArcOn,
+    Line,
+    arcs,
+    band_v,
+    fast_noise_v,
+    rough_settled,
+    settled_s,
+    steady_line,
+)
+from orthotome.core.height.trace import Array, Clock, Flags, Trace, checked, filled, way_mm
+from orthotome.core.quantities import seconds
+from orthotome.core.quantities import volts as in_volts
+
+Gain = Literal["lower", "raise", "keep"]
+
+TYPICAL_V_PER_MM = 6.5
+"""Where neither the trace nor the shop says: only to tell what is an event (domain section 8: 4 to 10)."""
+
+_DELAY_MARGIN = 1.2
+_DELAY_STEP_S = 0.05
+_HOLDS = (0.8, 0.95)
+_JUMP_SIGMAS = 6.0
+_FEW_HZ = 20.0
+_REST_S = 0.6  # the tail of settling, left out of the line
+_SWING_PERIODS_S = (0.08, 2.5)
+
+
+@dataclass(frozen=True)
+class TraceCut:
+    """One cut of a trace. Times are the file's; what is not known is None."""
+
+    arc_on_s: float
+    settled_s: float | None
+    settled_mm: float | None
+    end_s: float
+    steady_v: float
+    noise_v: float
+    drift_v_per_m: float | None
+    rms_v: float | None
+    rms_mm: float | None
+    events: tuple[TraceEvent, ...]
+    height_mm: float | None  # median of Z where it was recorded
+    control_share: float | None  # share of its arc with height control on
+    moves_s: float | None  # when the feed begins
+
+    @property
+    def arc_s(self) -> float:
+        """How long the arc burned."""
+        return self.end_s - self.arc_on_s
+
+
+@dataclass(frozen=True)
+class Recommend:
+    """What height control should be told, each None where the trace does not say."""
+
+    control_delay_s: float | None
+    dead_band_v: float | None
+    hold_below_speed_share: float | None
+    crossing_jump_v: float | None
+    gain: Gain | None
+
+
+@dataclass(frozen=True)
+class TraceReport:
+    """Everything a trace says."""
+
+    cuts: tuple[TraceCut, ...]
+    recommend: Recommend
+    cannot_tell: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Known:
+    """What is known beside the trace."""
+
+    slope_v_per_mm: float | None = None
+    cut_height_mm: float | None = None
+    set_point_v: float | None = None
+    speed_mm_min: float | None = None
+
+
+def read_trace(trace: Trace, known: Known = Known()) -> TraceReport:
+    """What a trace says. Raises TradeError where it is none."""
+    trace = checked(trace)
+    way = way_mm(trace, known.speed_mm_min)
+    looks = [_Look.of(trace, arc, way, known) for arc in arcs(trace)]
+    cuts = tuple(look.cut for look in looks)
+    recommend = _recommend(looks)
+    return TraceReport(cuts, recommend, tuple(_cannot_tell(trace, cuts, known, recommend)))
+
+
+@dataclass(frozen=True)
+class _Look:
+    """One cut with what was worked out on the way to it."""
+
+    cut: TraceCut
+    along: Along
+    line: Line
+    clear: Flags  # settled, and no event
+
+    @classmethod
+    def of(cls, trace: Trace, arc: ArcOn, way: Array | None, known: Known) -> "_Look":
+        part = trace.part(arc.begin, arc.end)
+        clock, t, volts = Clock.of(part), part.time_s, _bridged(part, arc)
+        run = t - t[0] if way is None else way[arc.begin : arc.end] - way[arc.begin]
+        noise = fast_noise_v(clock, volts)
+        along, line, clear = _events_and_line(trace, part, arc, clock, run, volts, noise, known)
+        noise = fast_noise_v(_clock_of(t[clear]), volts[clear]) if clear.sum() > 8 else noise
+        events = tuple(ev.events_of(along, arc, trace.part(arc.end, len(trace))))
+        first = next((e.from_s for e in events if e.from_s > t[along.settled]), float(t[-1]) + 1)
+        until = int(np.searchsorted(t, first, "left"))
+        settled = settled_s(clock, volts - line.at(run), noise, until)
+        cut = _cut(part, way is not None, run, volts, line, clear, noise, settled, events, known)
+        return cls(cut, along, line, clear)
+
+
+def _bridged(part: Trace, arc: ArcOn) -> Array:
+    """The volts of a cut, moments without arc bridged: they are events, not a level."""
+    volts = part.volts_v.copy()
+    for lost, back in arc.dropouts:
+        volts[lost - arc.begin : back - arc.begin] = volts[max(0, lost - arc.begin - 1)]
+    return volts
+
+
+def _clock_of(time_s: Array) -> Clock:
+    return Clock.of(Trace(time_s, time_s))
+
+
+def _events_and_line(
+    trace: Trace,
+    part: Trace,
+    arc: ArcOn,
+    clock: Clock,
+    run: Array,
+    volts: Array,
+    noise: float,
+    known: Known,
+) -> tuple[Along, Line, Flags]:
+    """The steady line and the events, found in turn: events are left out of the line, and are departures from it."""
+    t = part.time_s
+    clear = t >= t[0] + min(1.0, 0.3 * (t[-1] - t[0]))
+    slope = known.slope_v_per_mm or TYPICAL_V_PER_MM
+    for _ in range(3):
+        line = steady_line(t, run, volts, clear)
+        off = volts - line.at(run)
+        settled = rough_settled(clock, off, band_v(noise))
+        settled = len(t) - 1 if settled is None else settled
+        along = Along(
+            part,
+            clock,
+            off,
+            noise,
+            settled,
+            slope,
+            known.slope_v_per_mm is not None,
+            known.cut_height_mm,
+        )
+        covered = ev.mask_of(ev.events_of(along, arc, trace.part(arc.end, len(trace))), t)
+        rest_s = t[settled] + min(_REST_S, 0.2 * (t[-1] - t[settled]))
+        wanted = ~covered & (t >= rest_s) & ~_slowing_to_stop(along)
+        if wanted.sum() < 8:
+            break
+        clear = wanted
+        noise = fast_noise_v(_clock_of(t[clear]), volts[clear])
+    return along, line, clear
+
+
+def _slowing_to_stop(along: Along) -> Flags:
+    """The last stretch, where the machine slows down to stop or the volts rise to the end."""
+    t, share = along.trace.time_s, along.speed_share
+    last = np.zeros(len(t), dtype=bool)
+    if share is not None:
+        slow = share < ev.SLOW_SHARE
+        if slow[-1]:
+            last[len(t) - int(np.argmax(~slow[::-1])) :] = True
+    last |= t > t[-1] - min(0.1, 0.05 * (t[-1] - t[0]))
+    return last
+
+
+def _cut(
+    part: Trace,
+    way_known: bool,
+    run: Array,
+    volts: Array,
+    line: Line,
+    clear: Flags,
+    noise: float,
+    settled: float | None,
+    events: tuple[TraceEvent, ...],
+    known: Known,
+) -> TraceCut:
+    t = part.time_s
+    steady = float(np.median(volts[clear])) if clear.any() else line.level_v
+    left = volts[clear] - steady
+    rms = float(np.sqrt((left**2).mean())) if settled is not None and clear.sum() > 3 else None
+    slope, z, control = known.slope_v_per_mm, filled(part.z_mm), filled(part.control)
+    feed = filled(part.feed_mm_min)
+    moving = None if feed is None else np.flatnonzero(feed > 0.02 * max(1.0, float(feed.max())))
+    return TraceCut(
+        arc_on_s=float(t[0]),
+        settled_s=settled,
+        settled_mm=float(np.interp(settled, t, run)) if way_known and settled is not None else None,
+        end_s=float(t[-1]),
+        steady_v=steady,
+        noise_v=noise,
+        drift_v_per_m=1000 * line.drift if way_known and clear.sum() > 20 else None,
+        rms_v=rms,
+        rms_mm=rms / slope if rms is not None and slope else None,
+        events=events,
+        height_mm=None if z is None or not clear.any() else float(np.median(z[clear])),
+        control_share=None if control is None else float((control > 0.5).mean()),
+        moves_s=None if moving is None or not len(moving) else float(t[moving[0]]),
+    )
+
+
+def _recommend(looks: list[_Look]) -> Recommend:
+    cuts = [look.cut for look in looks]
+    waits = [c.settled_s - c.arc_on_s for c in cuts if c.settled_s is not None]
+    steps = np.ceil(max(waits) * _DELAY_MARGIN / _DELAY_STEP_S - 1e-9) if waits else 0
+    noises = [c.noise_v for c in cuts if c.settled_s is not None]
+    noise = float(np.median(noises)) if noises else None
+    dead_band = None if noise is None else max(0.2, round(2 * noise, 1))
+    return Recommend(
+        control_delay_s=float(round(steps * _DELAY_STEP_S, 2)) if waits else None,
+        dead_band_v=dead_band,
+        hold_below_speed_share=_hold_share(looks, dead_band),
+        crossing_jump_v=_crossing_jump_v(cuts, noise),
+        gain=_gain(looks, dead_band),
+    )
+
+
+def _hold_share(looks: list[_Look], dead_band: float | None) -> float | None:
+    """Where slowing down alone takes the volts out of the dead band: off a line of volts over lost speed."""
+    shares, volts = [], []
+    for look in looks:
+        share = look.along.speed_share
+        if share is None:
+            continue
+        t = look.along.trace.time_s
+        for e in look.cut.events:
+            if e.kind == "corner":
+                inside = (t >= e.from_s) & (t <= e.to_s)
+                shares.append(1 - share[inside])
+                volts.append(look.along.off_line_v[inside])
+    if not shares or dead_band is None:
+        return None
+    lost, rise = np.concatenate(shares), np.concatenate(volts)
+    if float((lost**2).sum()) <= 0:
+        return None
+    per_share = float((lost * rise).sum() / (lost**2).sum())
+    if per_share <= 0:
+        return _HOLDS[0]
+    share = 1 - dead_band / per_share
+    return float(round(np.clip(share, *_HOLDS) / 0.05) * 0.05)
+
+
+def _crossing_jump_v(cuts: list[TraceCut], noise: float | None) -> float | None:
+    if noise is None:
+        return None
+    least = max(1.0, np.ceil(2 * _JUMP_SIGMAS * noise) / 2)
+    jumps = [e.peak_v for c in cuts for e in c.events if e.kind == "kerf_crossing"]
+    return float(max(least, np.floor(min(jumps)) / 2) if jumps else least)
+
+
+def _gain(looks: list[_Look], dead_band: float | None) -> Gain | None:
+    """Which way the loop's gain is off, from the stretches under control; None where none is known to be."""
+    verdicts: list[Gain] = []
+    for look in looks:
+        control = filled(look.along.trace.control)
+        if control is None or dead_band is None:
+            continue
+        under = look.clear & (control > 0.5)
+        if under.sum() < 50:
+            continue
+        if _swings(look, under, dead_band):
+            verdicts.append("lower")
+            continue
+        wandered = any(e.kind in ("dive", "climb") and e.to_s - e.from_s > 0.8 for e in look.cut.events)
+        verdicts.append("raise" if wandered else "keep")
+    for verdict in ("lower", "raise", "keep"):
+        if verdict in verdicts:
+            return verdict  # type: ignore[return-value]
+    return None
+
+
+def _swings(look: _Look, under: Flags, dead_band: float) -> bool:
+    """Whether the volts swing to and fro: their mean over a short while goes out of the dead band on both sides,
+    again and again, with one period."""
+    clock = _clock_of(look.along.trace.time_s[under])
+    slow = clock.mean(look.along.off_line_v[under], 0.06)
+    high, low = slow > 0.7 * dead_band, slow < -0.7 * dead_band
+    side = np.where(high, 1, np.where(low, -1, 0))
+    turns = side[side != 0]
+    changes = int((np.diff(turns) != 0).sum()) if len(turns) else 0
+    lasts = float(clock.time_s[-1] - clock.time_s[0])
+    if changes < 6:
+        return False
+    return _SWING_PERIODS_S[0] <= 2 * lasts / changes <= _SWING_PERIODS_S[1]
+
+
+def _cannot_tell(
+    trace: Trace, cuts: tuple[TraceCut, ...], known: Known, recommend: Recommend
+) -> list[str]:
+    """A sentence for each thing asked that this trace cannot show, and why."""
+    if not cuts:
+        return [_no_arc(trace)]
+    said = []
+    rate = 1 / trace.interval_s if trace.interval_s > 0 else 0.0
+    if 0 < rate < _FEW_HZ:
+        said.append(
+            f"At {rate:.3g} samples a second, settling and crossed kerfs are told no finer than "
+            f"{seconds(trace.interval_s)}: record {_FEW_HZ:g} or more."
+        )
+    said += _cannot_tell_of_columns(trace, known)
+    for i, cut in enumerate(cuts, 1):
+        if cut.settled_s is None:
+            said.append(
+                f"When cut {i} settles: it is over, or disturbed, before its voltage comes to rest."
+            )
+    if not any(e.kind == "kerf_crossing" for c in cuts for e in c.events):
+        said.append(
+            "How far the voltage jumps over an old kerf: none was crossed; the jump named here only stands clear of "
+            "the noise."
+        )
+    if recommend.hold_below_speed_share is None and trace.feed_mm_min is not None:
+        said.append(
+            "Below which share of speed to hold height: no corner with its feed is in it; cut a piece with corners."
+        )
+    if trace.gaps.any():
+        where = trace.time_s[int(np.argmax(trace.gaps))]
+        said.append(f"What happened while rows are missing: the first gap ends at {seconds(float(where))}.")
+    return said
+
+
+def _cannot_tell_of_columns(trace: Trace, known: Known) -> list[str]:
+    said = []
+    if filled(trace.feed_mm_min) is None:
+        way = "" if known.speed_mm_min else ", how far the voltage drifts and settles along the way"
+        said.append(
+            f"Which rises are the machine slowing down, below which share of speed to hold height{way}: no feed was "
+            "recorded; rises are told by how steep they are."
+        )
+    if known.slope_v_per_mm is None:
+        beside = "Z tells what the torch did" if filled(trace.z_mm) is not None else "no Z was recorded"
+        said.append(
+            f"Millimetres for volts: no volts per millimetre were given, and {beside}. A height ladder would tell."
+        )
+    if filled(trace.control) is None:
+        said.append(
+            "Whether height control was on, and whether its gain is right: no such column was recorded."
+        )
+    elif filled(trace.set_point_v) is None and known.set_point_v is None:
+        said.append(
+            "How far the torch held off its set-point: the set-point was neither recorded nor given."
+        )
+    return said
+
+
+def _no_arc(trace: Trace) -> str:
+    most = float(trace.volts_v.max())
+    return (
+        f"Anything of a cut: the voltage never goes above {in_volts(most)}, which is no arc. If this is the divided "
+        "signal, multiply it by the ratio of its divider first."
+    )

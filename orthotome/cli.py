@@ -1,4 +1,4 @@
-"""The command line: advise, start, signal-path, align, piece; serve, backup, restore; the published schemas."""
+"""The command line: advise, start, signal-path, align, trace, piece; serve, backup, restore; the published schemas."""
 
 import math
 import sys
@@ -131,6 +131,33 @@ def align(
     except (FileError, TradeError) as refused:
         _refuse(str(refused))
     typer.echo(answer.model_dump_json())
+
+
+@app.command()
+def trace(
+    file: Annotated[str, typer.Argument(help="CSV file of a recording; - is standard input.")],
+    slope: Annotated[
+        float | None,
+        typer.Option("--slope-v-per-mm", min=0.5, max=60, help="Volts per mm of height."),
+    ] = None,
+    cut_height_mm: Annotated[float | None, typer.Option("--cut-height-mm", min=0.05, max=40)] = None,
+    set_point_v: Annotated[float | None, typer.Option("--set-point-v", min=20, max=400)] = None,
+    speed_mm_min: Annotated[
+        float | None,
+        typer.Option("--speed-mm-min", min=1, max=60_000, help="Where no feed was recorded."),
+    ] = None,
+) -> None:
+    """What a recording of the arc voltage says: settling, corners, dives, and what height control should be told."""
+    from orthotome.core.errors import TradeError  # noqa: PLC0415 (start-up time)
+    from orthotome.core.height.trace_report import Known  # noqa: PLC0415
+    from orthotome.formats.height.trace import trace_text  # noqa: PLC0415
+    from orthotome.formats.reading import FileError  # noqa: PLC0415
+
+    try:
+        report = trace_text(_read_file(file), Known(slope, cut_height_mm, set_point_v, speed_mm_min))
+    except (FileError, TradeError) as refused:
+        _refuse(str(refused))
+    typer.echo(report.model_dump_json())
 
 
 @app.command()

@@ -57,7 +57,9 @@ class MadeTrace:
             self.steady_v + self.over_v * np.exp(-(t - self.drop_s) / self.tau_s),
         )
         true += self.drift_v_per_s * np.maximum(0.0, t - self.drop_s)
-        speed = np.where(t < self.drop_s, 0.0, self.speed_mm_min * np.clip((t - self.drop_s) / 0.06, 0, 1))
+        speed = np.where(
+            t < self.drop_s, 0.0, self.speed_mm_min * np.clip((t - self.drop_s) / 0.06, 0, 1)
+        )
         for kind, begin, end, rise in self.bumps:
             share = (t - begin) / (end - begin)
             inside = (share > 0) & (share < 1)

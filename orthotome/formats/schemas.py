@@ -10,6 +10,7 @@ from orthotome.formats.book.recipe import RecipeFile
 from orthotome.formats.book.rows import RowsFile
 from orthotome.formats.book.start import StartAnswerFile
 from orthotome.formats.height.signal_path import SignalPathFile, SignalReportFile
+from orthotome.formats.height.trace import TraceReportFile
 from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.pieces.own_part import OwnPartFile
 from orthotome.formats.pieces.piece import PieceFile
@@ -28,6 +29,7 @@ SCHEMAS: dict[str, type[BaseModel]] = {
     "start": StartAnswerFile,
     "signal_path": SignalPathFile,
     "signal_path_report": SignalReportFile,
+    "trace_report": TraceReportFile,
     "slug": SlugFile,
     "alignment": AlignmentFile,
 }

@@ -35,12 +35,15 @@ SLOW_SHARE = 0.9
 """Share of the speed set below which a machine counts as slowed (as AT_SPEED of core.machine.motion)."""
 
 _SCALES_S = (0.06, 0.15, 0.4)
+_PEAK_OVER_S = 0.03
 _SIGMAS = 4.8  # of a mean: a chance of one in a million each, for thousands of looks at a cut
 _LEAST_V = 1.5
 _CORNER_LEAST_V = 2.0
 _CROSSING_S = 0.12  # an old kerf of 2 mm at a slow 1 m/min; at half height
 _CROSSING_V = 2.5
-_QUICK_S = 0.42  # at half height: a machine has turned a corner in less, a sheet lifts in more; assumption
+_QUICK_S = (
+    0.42  # at half height: a machine has turned a corner in less, a sheet lifts in more; assumption
+)
 _STRIKE_V = 9.0
 _STRIKE_SHARE = 0.7  # of the volts that stand for the whole cut height
 _SUDDEN_S = 0.03
@@ -103,7 +106,9 @@ def events_of(cut: Along, arc: ArcOn, after: Trace) -> list[TraceEvent]:
     t = cut.trace.time_s
     for lost, back in arc.dropouts:
         depth = float(cut.off_line_v[lost - arc.begin : back - arc.begin].min())
-        found.append(TraceEvent("arc_lost", float(t[lost - arc.begin]), float(t[back - arc.begin]), depth))
+        found.append(
+            TraceEvent("arc_lost", float(t[lost - arc.begin]), float(t[back - arc.begin]), depth)
+        )
     if not any(e.kind == "off_plate" for e in found) and _lost_at_the_end(cut, after):
         end = float(t[-1])
         found.append(TraceEvent("arc_lost", end, end, float(cut.off_line_v[-1])))
@@ -139,11 +144,13 @@ def _joined(time_s: Array, stretches: list[tuple[int, int]], within_s: float) ->
 
 
 def _trimmed(cut: Along, begin: int, end: int) -> tuple[int, int, float]:
-    """A departure cut down to where it is over a quarter of its peak, and that peak (of a short mean)."""
+    """A departure cut down to where it is over a quarter of its peak, and that peak (of a mean of three samples,
+    or over the least time that tells noise from it)."""
     mean = cut.mean(max(_SCALES_S[0], 2.1 * cut.trace.interval_s))[begin:end]
-    peak = float(mean[np.argmax(np.abs(mean))])
-    over = np.flatnonzero(mean * np.sign(peak) > abs(peak) / 4)
-    return begin + int(over[0]), begin + int(over[-1]) + 1, peak
+    sign = np.sign(mean[np.argmax(np.abs(mean))])
+    over = np.flatnonzero(mean * sign > np.abs(mean).max() / 4)
+    sharp = sign * cut.mean(max(_PEAK_OVER_S, 2.1 * cut.trace.interval_s))[begin:end]
+    return begin + int(over[0]), begin + int(over[-1]) + 1, float(sign * sharp.max())
 
 
 def _half_width_s(cut: Along, begin: int, end: int, peak: float) -> float:
@@ -181,8 +188,8 @@ def _kind_of(cut: Along, begin: int, end: int) -> TraceEvent | None:
     share = cut.speed_share
     slowed = share is not None and float(share[begin:end].min()) < 0.95
     if peak > 0 and at_the_end:
-        return _at_the_end(cut, begin, end, slowed=slowed, share=share)
-    kind = _risen(cut, begin, end, peak, slowed, share) if peak > 0 else _fallen(cut, peak)
+        return _at_the_end(cut, begin, end, slowed=slowed)
+    kind = _risen(cut, begin, end, peak, slowed=slowed) if peak > 0 else _fallen(cut, peak)
     if kind is None:
         return None
     if kind == "corner" and share is not None:
@@ -191,10 +198,8 @@ def _kind_of(cut: Along, begin: int, end: int) -> TraceEvent | None:
     return TraceEvent(kind, float(t[begin]), float(t[end - 1]), peak, height)
 
 
-def _risen(
-    cut: Along, begin: int, end: int, peak: float, slowed: bool, share: Array | None
-) -> EventKind | None:
-    width = _half_width_s(cut, begin, end, peak)
+def _risen(cut: Along, begin: int, end: int, peak: float, *, slowed: bool) -> EventKind | None:
+    width, share = _half_width_s(cut, begin, end, peak), cut.speed_share
     if slowed:
         return "corner"
     short = width <= max(_CROSSING_S, 1.6 * cut.trace.interval_s)
@@ -209,12 +214,11 @@ def _fallen(cut: Along, peak: float) -> EventKind | None:
     return "dive" if -peak / cut.slope_v_per_mm > GAP_MM else None
 
 
-def _at_the_end(
-    cut: Along, begin: int, end: int, *, slowed: bool, share: Array | None
-) -> TraceEvent | None:
+def _at_the_end(cut: Along, begin: int, end: int, *, slowed: bool) -> TraceEvent | None:
     """The last rise before the arc ends: stretched over an edge, or only the machine slowing down to stop."""
     top = float(cut.off_line_v[begin:end].max())
-    stretched = top > _OFF_PLATE_V if share is None or slowed else top > max(_LEAST_V, 5 * cut.noise_v)
+    plain = cut.speed_share is None or slowed
+    stretched = top > _OFF_PLATE_V if plain else top > max(_LEAST_V, 5 * cut.noise_v)
     rising = float(cut.off_line_v[end - 3 : end].mean()) > 0.6 * top
     if not (stretched and rising):
         return None

@@ -152,15 +152,15 @@ def settled_s(clock: Clock, off_line_v: Array, noise_v: float, first_event: int)
     t, mean = clock.time_s, clock.mean(off_line_v, _SETTLES_OVER_S)
     chance = _CHANCE_SIGMAS * noise_v / np.sqrt(clock.count(_SETTLES_OVER_S))
     inside = runs((np.abs(mean) <= band + chance)[:first_event])
-    if not inside:
-        return None
-    begin, end = inside[-1]
-    if end < first_event:
-        return None
-    for b, e in inside:
-        if t[e - 1] - t[b] >= _LONG_DWELL_S:
-            begin = b
+    stays = inside[-1:] if inside and inside[-1][1] == first_event else []
+    for dwell in (_LONG_DWELL_S, _DWELL_S):
+        long = [(b, e) for b, e in inside if t[e - 1] - t[b] >= dwell]
+        stays = long[:1] or stays
+        if stays:
             break
+    if not stays:
+        return None
+    begin = stays[0][0]
     if begin == 0:
         return float(t[0])
     return _crossing_s(clock, off_line_v, mean, band, begin)
@@ -182,9 +182,7 @@ _TAUS_S = np.geomspace(0.01, 1.5, 200)
 _WAYS_IN = (0.9, 0.75, 0.5, 0.3)  # of the farthest out
 
 
-def _fitted_crossing_s(
-    t: Array, off: Array, mean: Array, band: float, near_s: float
-) -> float | None:
+def _fitted_crossing_s(t: Array, off: Array, mean: Array, band: float, near_s: float) -> float | None:
     """The crossing of ``band`` by A exp(-t / tau) fitted about it, from where the volts have begun to come in;
     None where no such curve fits."""
     coming = (t >= near_s - 1.5) & (t < near_s)

@@ -149,7 +149,7 @@ def way_mm(trace: Trace, speed_mm_min: float | None) -> Array | None:
             return np.concatenate([[0.0], np.cumsum((feed[1:] + feed[:-1]) / 120 * steps)])
     if speed_mm_min is None:
         return None
-    return (trace.time_s - trace.time_s[0]) * speed_mm_min / 60
+    return np.asarray((trace.time_s - trace.time_s[0]) * speed_mm_min / 60)
 
 
 def filled(values: Array | None) -> Array | None:
@@ -162,10 +162,13 @@ def filled(values: Array | None) -> Array | None:
     if known.all():
         return values
     last = np.maximum.accumulate(np.where(known, np.arange(len(values)), -1))
-    return values[np.where(last >= 0, last, int(np.argmax(known)))]
+    at = np.where(last >= 0, last, int(np.argmax(known)))
+    return np.asarray(values[at])
 
 
 def runs(mask: Flags) -> list[tuple[int, int]]:
     """The stretches where a mask holds, as (first, one past the last)."""
     edge = np.diff(mask.astype(np.int8), prepend=0, append=0)
-    return list(zip(np.flatnonzero(edge == 1).tolist(), np.flatnonzero(edge == -1).tolist(), strict=True))
+    return list(
+        zip(np.flatnonzero(edge == 1).tolist(), np.flatnonzero(edge == -1).tolist(), strict=True)
+    )

@@ -11,13 +11,14 @@ Recommendations, and where each comes from:
   for long.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
 
 from orthotome.core.height import events as ev
 from orthotome.core.height.events import Along, TraceEvent
+from orthotome.core.height.loop import HOLD_SHARES
 from orthotome.core.height.steady import (
     ArcOn,
     Line,
@@ -39,7 +40,6 @@ TYPICAL_V_PER_MM = 6.5
 
 _DELAY_MARGIN = 1.2
 _DELAY_STEP_S = 0.05
-_HOLDS = (0.8, 0.95)
 _JUMP_SIGMAS = 6.0
 _FEW_HZ = 20.0
 _REST_S = 0.6  # the tail of settling, left out of the line
@@ -104,10 +104,37 @@ def read_trace(trace: Trace, known: Known = Known()) -> TraceReport:
     """What a trace says. Raises TradeError where it is none."""
     trace = checked(trace)
     way = way_mm(trace, known.speed_mm_min)
-    looks = [_Look.of(trace, arc, way, known) for arc in arcs(trace)]
+    looks = [_Look.of(_Part.of(trace, arc, way), known) for arc in arcs(trace)]
     cuts = tuple(look.cut for look in looks)
     recommend = _recommend(looks)
     return TraceReport(cuts, recommend, tuple(_cannot_tell(trace, cuts, known, recommend)))
+
+
+@dataclass(frozen=True)
+class _Part:
+    """The samples of one arc, with the way gone along them."""
+
+    trace: Trace
+    after: Trace  # what follows it
+    arc: ArcOn
+    clock: Clock
+    volts: Array
+    run: Array  # mm of way, or seconds where no way is known
+    way_known: bool
+
+    @classmethod
+    def of(cls, trace: Trace, arc: ArcOn, way: Array | None) -> "_Part":
+        part = trace.part(arc.begin, arc.end)
+        t = part.time_s
+        run = t - t[0] if way is None else way[arc.begin : arc.end] - way[arc.begin]
+        after = trace.part(arc.end, len(trace))
+        return cls(part, after, arc, Clock.of(part), _bridged(part, arc), run, way is not None)
+
+    def noise_v(self, kept: Flags | None = None) -> float:
+        """The fast noise, of the kept samples alone."""
+        if kept is None or kept.sum() <= 8:
+            return fast_noise_v(self.clock, self.volts)
+        return fast_noise_v(_clock_of(self.trace.time_s[kept]), self.volts[kept])
 
 
 @dataclass(frozen=True)
@@ -116,23 +143,18 @@ class _Look:
 
     cut: TraceCut
     along: Along
-    line: Line
     clear: Flags  # settled, and no event
 
     @classmethod
-    def of(cls, trace: Trace, arc: ArcOn, way: Array | None, known: Known) -> "_Look":
-        part = trace.part(arc.begin, arc.end)
-        clock, t, volts = Clock.of(part), part.time_s, _bridged(part, arc)
-        run = t - t[0] if way is None else way[arc.begin : arc.end] - way[arc.begin]
-        noise = fast_noise_v(clock, volts)
-        along, line, clear = _events_and_line(trace, part, arc, clock, run, volts, noise, known)
-        noise = fast_noise_v(_clock_of(t[clear]), volts[clear]) if clear.sum() > 8 else noise
-        events = tuple(ev.events_of(along, arc, trace.part(arc.end, len(trace))))
+    def of(cls, part: _Part, known: Known) -> "_Look":
+        along, line, clear = _events_and_line(part, known)
+        t, noise = part.trace.time_s, part.noise_v(clear)
+        events = tuple(ev.events_of(along, part.arc, part.after))
         first = next((e.from_s for e in events if e.from_s > t[along.settled]), float(t[-1]) + 1)
         until = int(np.searchsorted(t, first, "left"))
-        settled = settled_s(clock, volts - line.at(run), noise, until)
-        cut = _cut(part, way is not None, run, volts, line, clear, noise, settled, events, known)
-        return cls(cut, along, line, clear)
+        settled = settled_s(part.clock, along.off_line_v, noise, until)
+        cut = _cut(part, line, clear, settled, known.slope_v_per_mm)
+        return cls(replace(cut, noise_v=noise, events=events), along, clear)
 
 
 def _bridged(part: Trace, arc: ArcOn) -> Array:
@@ -147,42 +169,32 @@ def _clock_of(time_s: Array) -> Clock:
     return Clock.of(Trace(time_s, time_s))
 
 
-def _events_and_line(
-    trace: Trace,
-    part: Trace,
-    arc: ArcOn,
-    clock: Clock,
-    run: Array,
-    volts: Array,
-    noise: float,
-    known: Known,
-) -> tuple[Along, Line, Flags]:
+def _events_and_line(part: _Part, known: Known) -> tuple[Along, Line, Flags]:
     """The steady line and the events, found in turn: events are left out of the line, and are departures from it."""
-    t = part.time_s
+    t, noise = part.trace.time_s, part.noise_v()
     clear = t >= t[0] + min(1.0, 0.3 * (t[-1] - t[0]))
-    slope = known.slope_v_per_mm or TYPICAL_V_PER_MM
+    slope = known.slope_v_per_mm
     for _ in range(3):
-        line = steady_line(t, run, volts, clear)
-        off = volts - line.at(run)
-        settled = rough_settled(clock, off, band_v(noise))
-        settled = len(t) - 1 if settled is None else settled
+        line = steady_line(t, part.run, part.volts, clear)
+        off = part.volts - line.at(part.run)
+        settled = rough_settled(part.clock, off, band_v(noise))
         along = Along(
-            part,
-            clock,
-            off,
-            noise,
-            settled,
-            slope,
-            known.slope_v_per_mm is not None,
-            known.cut_height_mm,
+            trace=part.trace,
+            clock=part.clock,
+            off_line_v=off,
+            noise_v=noise,
+            settled=len(t) - 1 if settled is None else settled,
+            slope_v_per_mm=slope or TYPICAL_V_PER_MM,
+            slope_known=slope is not None,
+            cut_height_mm=known.cut_height_mm,
         )
-        covered = ev.mask_of(ev.events_of(along, arc, trace.part(arc.end, len(trace))), t)
-        rest_s = t[settled] + min(_REST_S, 0.2 * (t[-1] - t[settled]))
-        wanted = ~covered & (t >= rest_s) & ~_slowing_to_stop(along)
+        covered = ev.mask_of(ev.events_of(along, part.arc, part.after), t)
+        rests = t[along.settled]
+        rests += min(_REST_S, 0.2 * (t[-1] - rests))
+        wanted = ~covered & (t >= rests) & ~_slowing_to_stop(along)
         if wanted.sum() < 8:
             break
-        clear = wanted
-        noise = fast_noise_v(_clock_of(t[clear]), volts[clear])
+        clear, noise = wanted, part.noise_v(wanted)
     return along, line, clear
 
 
@@ -198,36 +210,28 @@ def _slowing_to_stop(along: Along) -> Flags:
     return last
 
 
-def _cut(
-    part: Trace,
-    way_known: bool,
-    run: Array,
-    volts: Array,
-    line: Line,
-    clear: Flags,
-    noise: float,
-    settled: float | None,
-    events: tuple[TraceEvent, ...],
-    known: Known,
-) -> TraceCut:
-    t = part.time_s
-    steady = float(np.median(volts[clear])) if clear.any() else line.level_v
-    left = volts[clear] - steady
+def _cut(part: _Part, line: Line, clear: Flags, settled: float | None, slope: float | None) -> TraceCut:
+    """What is steady of a cut; its noise and its events are filled in beside it."""
+    t = part.trace.time_s
+    steady = float(np.median(part.volts[clear])) if clear.any() else line.level_v
+    left = part.volts[clear] - steady
     rms = float(np.sqrt((left**2).mean())) if settled is not None and clear.sum() > 3 else None
-    slope, z, control = known.slope_v_per_mm, filled(part.z_mm), filled(part.control)
-    feed = filled(part.feed_mm_min)
+    z, control, feed = (filled(c) for c in (part.trace.z_mm, part.trace.control, part.trace.feed_mm_min))
     moving = None if feed is None else np.flatnonzero(feed > 0.02 * max(1.0, float(feed.max())))
+    at_settling = (
+        None if settled is None or not part.way_known else float(np.interp(settled, t, part.run))
+    )
     return TraceCut(
         arc_on_s=float(t[0]),
         settled_s=settled,
-        settled_mm=float(np.interp(settled, t, run)) if way_known and settled is not None else None,
+        settled_mm=at_settling,
         end_s=float(t[-1]),
         steady_v=steady,
-        noise_v=noise,
-        drift_v_per_m=1000 * line.drift if way_known and clear.sum() > 20 else None,
+        noise_v=0.0,
+        drift_v_per_m=1000 * line.drift if part.way_known and clear.sum() > 20 else None,
         rms_v=rms,
         rms_mm=rms / slope if rms is not None and slope else None,
-        events=events,
+        events=(),
         height_mm=None if z is None or not clear.any() else float(np.median(z[clear])),
         control_share=None if control is None else float((control > 0.5).mean()),
         moves_s=None if moving is None or not len(moving) else float(t[moving[0]]),
@@ -238,7 +242,7 @@ def _recommend(looks: list[_Look]) -> Recommend:
     cuts = [look.cut for look in looks]
     waits = [c.settled_s - c.arc_on_s for c in cuts if c.settled_s is not None]
     steps = np.ceil(max(waits) * _DELAY_MARGIN / _DELAY_STEP_S - 1e-9) if waits else 0
-    noises = [c.noise_v for c in cuts if c.settled_s is not None]
+    noises = [c.noise_v for c in cuts if c.noise_v > 0]
     noise = float(np.median(noises)) if noises else None
     dead_band = None if noise is None else max(0.2, round(2 * noise, 1))
     return Recommend(
@@ -270,9 +274,9 @@ def _hold_share(looks: list[_Look], dead_band: float | None) -> float | None:
         return None
     per_share = float((lost * rise).sum() / (lost**2).sum())
     if per_share <= 0:
-        return _HOLDS[0]
-    share = 1 - dead_band / per_share
-    return float(round(np.clip(share, *_HOLDS) / 0.05) * 0.05)
+        return HOLD_SHARES[0]
+    leaves = min(max(1 - dead_band / per_share, HOLD_SHARES[0]), HOLD_SHARES[1])
+    return round(leaves / 0.05) * 0.05
 
 
 def _crossing_jump_v(cuts: list[TraceCut], noise: float | None) -> float | None:
@@ -290,7 +294,10 @@ def _gain(looks: list[_Look], dead_band: float | None) -> Gain | None:
         control = filled(look.along.trace.control)
         if control is None or dead_band is None:
             continue
-        under = look.clear & (control > 0.5)
+        share = look.along.speed_share
+        under = (control > 0.5) & (np.arange(len(control)) >= look.along.settled)
+        if share is not None:
+            under &= share >= ev.SLOW_SHARE
         if under.sum() < 50:
             continue
         if _swings(look, under, dead_band):
@@ -298,10 +305,8 @@ def _gain(looks: list[_Look], dead_band: float | None) -> Gain | None:
             continue
         wandered = any(e.kind in ("dive", "climb") and e.to_s - e.from_s > 0.8 for e in look.cut.events)
         verdicts.append("raise" if wandered else "keep")
-    for verdict in ("lower", "raise", "keep"):
-        if verdict in verdicts:
-            return verdict  # type: ignore[return-value]
-    return None
+    order: tuple[Gain, ...] = ("lower", "raise", "keep")
+    return next((verdict for verdict in order if verdict in verdicts), None)
 
 
 def _swings(look: _Look, under: Flags, dead_band: float) -> bool:
@@ -349,7 +354,9 @@ def _cannot_tell(
         )
     if trace.gaps.any():
         where = trace.time_s[int(np.argmax(trace.gaps))]
-        said.append(f"What happened while rows are missing: the first gap ends at {seconds(float(where))}.")
+        said.append(
+            f"What happened while rows are missing: the first gap ends at {seconds(float(where))}."
+        )
     return said
 
 

@@ -6,6 +6,8 @@ Speeds enter as ``x = ln(speed / start speed)``, heights as ``z = height - start
 
 from dataclasses import dataclass
 
+from orthotome.core.height import volts
+
 # Process bevel at the starting numbers, deg. A manual's row is square to within a few degrees.
 START_BEVEL = (0.0, 3.0)
 # The same where the row is another metal's, and where low-speed dross then begins, in ln(speed): the speed itself is
@@ -54,13 +56,12 @@ GAUGE = ((0.75, 0.25), (1.0, 0.45), (1.4, 0.3))
 # high for fear of a crash; sampling keeps what touch-off gave.
 HEIGHT_ERROR_MM = {"off": (0.0, 0.0), "by_hand": (0.3, 0.5), "sampled": (0.0, 0.15)}
 
-# Arc voltage: V at the start (sd), V/mm (typical 4 to 10), V per unit of ln(speed) (faster usually
-# lowers it a little), and the reading's own noise.
+# Arc voltage: V at the start (sd); slope, speed and the reading's own noise are core.height's.
 START_VOLTAGE_SD_V = 6.0
 UNKNOWN_VOLTAGE = (125.0, 30.0)
-VOLTS_PER_MM = (6.5, 1.5)
-VOLTS_PER_LN_SPEED = (-4.0, 4.0)
-VOLTAGE_NOISE_V = 0.7
+VOLTS_PER_MM = volts.PER_MM
+VOLTS_PER_LN_SPEED = volts.BY_LN_SPEED
+VOLTAGE_NOISE_V = volts.NOISE_V
 VOLTAGE_PARTS_CHANGE_V = 5.0
 
 

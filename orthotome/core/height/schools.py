@@ -1,0 +1,180 @@
+"""Three schools of the set-point: from the manual, measured at a proven height, sampled after each pierce.
+
+Each is worked out here and now: what it gives, the height that it holds on this table with these parts, what
+becomes of it as they wear, and what it needs. As the electrode's pit grows the volts rise at the same height, so a
+set-point that stays where it is brings the torch closer, by wear / slope for each start.
+"""
+
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from orthotome.core.height.volts import NOISE_V, VoltsForHeight
+from orthotome.core.quantities import length, slope, volts
+
+School = Literal["manual", "measured", "sampled"]
+
+SCHOOL_WORDS: dict[School, str] = {
+    "manual": "from the manual",
+    "measured": "measured at the proven height",
+    "sampled": "sampled after each pierce",
+}
+
+TRIM_V = 1.0
+"""The step in which a set-point is raised as parts wear: one that hand and controller can set."""
+MANUAL_SD_V = 6.0
+"""How far a manual's volts stand from a table's: another divider, another lead, another nozzle. Assumption."""
+SAMPLE_SD_MM = 0.15
+"""What touch-off and settling leave of a sampled height (as HEIGHT_ERROR_MM of core.tuner.priors)."""
+
+_STEP_V = 0.5
+_LOOKS = 4000
+
+
+@dataclass(frozen=True)
+class Measured:
+    """The steady voltage of the proven cuts at their height, and the starts on the parts then."""
+
+    volts_v: float
+    sd_v: float
+    starts: int | None
+
+
+@dataclass(frozen=True)
+class SchoolJob:
+    """What the schools are asked for."""
+
+    cut_height_mm: float
+    touch_mm: float
+    volts: VoltsForHeight
+    manual_v: float | None
+    measured: Measured | None
+    starts: int | None  # on the parts now
+    can_sample: bool | None = None  # whether the control can; None: nobody said
+
+
+@dataclass(frozen=True)
+class Held:
+    """What one school gives, and what becomes of it. None where it cannot be said."""
+
+    school: School
+    set_point_v: float | None
+    height_mm: float | None
+    height_sd_mm: float | None
+    closer_mm: float | None  # after ``ahead`` more starts
+    touches_in: tuple[int, int] | None  # more starts until it touches, 5 and 95 % of what may be
+    trim_at_starts: int | None
+    needs: str
+    will: str
+    refused: str = ""  # why it cannot be chosen here
+
+
+def schools(job: SchoolJob, ahead: int = 500) -> tuple[Held, Held, Held]:
+    """The three schools side by side, ``ahead`` starts on."""
+    return _manual(job, ahead), _measured(job, ahead), _sampled(job)
+
+
+def next_trim(job: SchoolJob, set_at_starts: int | None) -> int | None:
+    """The starts at which a set-point is due to be raised by ``TRIM_V``; None where wear or starts are not known."""
+    if set_at_starts is None or job.volts.wear_v_per_1000 <= 0:
+        return None
+    return set_at_starts + max(1, round(1000 * TRIM_V / job.volts.wear_v_per_1000))
+
+
+def raised_v(job: SchoolJob, set_at_starts: int | None) -> float:
+    """What a measured set-point has to be raised by for the starts since, in steps of half a volt; never lowered."""
+    if set_at_starts is None or job.starts is None or job.starts <= set_at_starts:
+        return 0.0
+    by = job.volts.wear_v_per_1000 * (job.starts - set_at_starts) / 1000
+    return max(0.0, round(by / _STEP_V) * _STEP_V)
+
+
+def _manual(job: SchoolJob, ahead: int) -> Held:
+    needs = "Nothing measured: the number that came with the row."
+    if job.manual_v is None:
+        no = "The starting row names no voltage."
+        return Held("manual", None, None, None, None, None, None, needs, "", no)
+    held = job.volts.height_at(job.manual_v, job.starts)
+    closer, touches = _closer(job, held, ahead)
+    if held is None:
+        wide = MANUAL_SD_V / job.volts.slope_v_per_mm
+        will = (
+            f"It knows nothing of this table: {volts(MANUAL_SD_V)} off is {length(wide)} of height. "
+            "One cut at a set height with its volts would tell."
+        )
+    else:
+        off = held[0] - job.cut_height_mm
+        way = "above" if off > 0 else "below"
+        will = f"On this table it holds {length(held[0])}, {length(abs(off))} {way} the height that was proven."
+        will += _as_it_wears(job, closer, ahead)
+    return Held(
+        "manual",
+        job.manual_v,
+        held[0] if held else None,
+        held[1] if held else None,
+        closer,
+        touches,
+        None,
+        needs,
+        will,
+    )
+
+
+def _measured(job: SchoolJob, ahead: int) -> Held:
+    needs = "A cut at the proven height with its volts; then a trim as the parts wear, which Orthotome says when."
+    m = job.measured
+    if m is None:
+        no = "No cut at a set height has its volts yet."
+        return Held("measured", None, None, None, None, None, None, needs, "", no)
+    raised = raised_v(job, m.starts)
+    set_point = round((m.volts_v + raised) * 10) / 10
+    sd = (m.sd_v**2 + NOISE_V**2 / 4) ** 0.5 / max(1.0, job.volts.slope_v_per_mm)
+    held = (job.cut_height_mm, sd)
+    closer, touches = _closer(job, held, ahead)
+    why = f"{volts(m.volts_v)} was measured there"
+    why += (
+        f", and {volts(raised)} is added for the {job.starts - m.starts} starts since."  # type: ignore[operator]
+        if raised
+        else "."
+    )
+    trim = next_trim(job, job.starts if raised else m.starts)
+    will = f"{why} Left alone,{_as_it_wears(job, closer, ahead)}"
+    return Held("measured", set_point, held[0], held[1], closer, touches, trim, needs, will)
+
+
+def _sampled(job: SchoolJob) -> Held:
+    needs = (
+        "Good touch-off and a voltage that has settled before it samples; lead-ins long enough for that."
+    )
+    refused = "This table’s control does not sample." if job.can_sample is False else ""
+    will = (
+        f"Keeps up with wear by itself: each start takes the volts at its own cut height, to {length(SAMPLE_SD_MM)}, "
+        "as good as touch-off and settling are. A touch-off that is off shifts the whole cut."
+    )
+    height = job.cut_height_mm
+    return Held("sampled", None, height, SAMPLE_SD_MM, 0.0, None, None, needs, will, refused)
+
+
+def _as_it_wears(job: SchoolJob, closer: float | None, ahead: int) -> str:
+    if closer is None:
+        return ""
+    told = "" if job.volts.wear_taught else " at the usual wear, which no cut here has shown yet"
+    return f" after {ahead} more starts it runs {length(closer)} closer{told} ({slope(job.volts.slope_v_per_mm)})."
+
+
+def _closer(
+    job: SchoolJob, held: tuple[float, float] | None, ahead: int
+) -> tuple[float | None, tuple[int, int] | None]:
+    """How much closer after so many starts, and when it touches, from draws of slope, wear and height."""
+    if held is None:
+        return None, None
+    draw = np.random.default_rng(7)
+    v = job.volts
+    per_mm = np.maximum(1.0, draw.normal(v.slope_v_per_mm, v.slope_sd, _LOOKS))
+    wear = np.maximum(0.3, draw.normal(v.wear_v_per_1000, v.wear_sd, _LOOKS))
+    room = np.maximum(0.0, draw.normal(held[0], held[1], _LOOKS) - job.touch_mm)
+    until = 1000 * room * per_mm / wear
+    closer = max(0.0, v.wear_v_per_1000) * ahead / 1000 / v.slope_v_per_mm
+    low, high = (round(float(np.quantile(until, q)) / 10) * 10 for q in (0.05, 0.95))
+    return closer, (low, high)

@@ -1,0 +1,167 @@
+"""Volts per millimetre: what one millimetre of height is worth in arc voltage, and both ways between the two.
+
+``V = level of its series + slope * height + by_speed * ln(speed / mean) + wear * starts / 1000 + noise``
+
+* Only cuts whose height was *set* teach it: under height control the volts are held and the height is unknown.
+* Each series of parts and each job has a level of its own, so that a change of parts is never read as a slope.
+* Volts from before a change of the signal path are another unit: they are left out and counted.
+* Slope and wear are what a class of thickness shares; the posterior is Gaussian (conjugate regression), with the
+  trade's usual signs and sizes as its prior (domain sections 8 and 9).
+"""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import ndtr
+
+Array = NDArray[np.float64]
+
+PER_MM = (6.5, 1.5)
+"""Typical slope and its spread, V/mm (domain section 8: 4 to 10)."""
+BY_LN_SPEED = (-4.0, 4.0)
+"""V per unit of ln(speed): faster usually lowers it a little."""
+WEAR_PER_1000 = (9.0, 6.0)
+"""V per 1000 starts: 5 to 20 V over a life (domain section 11) of one to two thousand starts. Assumption."""
+NOISE_V = 0.7
+"""Of one steady voltage, one sigma."""
+
+_LEVEL = (125.0, 40.0)
+_DISTINCT_MM = 0.15
+_CLASSES_MM = (0.0, 3.0, 6.0, 12.0, math.inf)
+
+
+@dataclass(frozen=True)
+class HeightReading:
+    """The steady voltage of one cut at a height that was set. ``series`` names what shares a level: parts and job."""
+
+    height_mm: float
+    volts_v: float
+    speed_mm_min: float
+    series: str
+    starts: int | None = None
+    u_v: float = NOISE_V
+
+
+@dataclass(frozen=True)
+class VoltsForHeight:
+    """What the readings of a set, a metal and a class of thickness say."""
+
+    slope_v_per_mm: float
+    slope_sd: float
+    wear_v_per_1000: float
+    wear_sd: float
+    cuts: int
+    heights: int  # how many heights apart from one another
+    taught: bool  # the slope is of these cuts, and not the trade's usual
+    wear_taught: bool
+    level: "Level | None"
+
+    def volts_at(self, height_mm: float, starts: int | None = None) -> tuple[float, float] | None:
+        """(volts, sd) at a height in the newest series, on parts with so many starts; None where no cut says."""
+        if self.level is None:
+            return None
+        over = self._starts_over(starts)
+        mean = self.level.volts_v + self.slope_v_per_mm * (height_mm - self.level.height_mm)
+        mean += self.wear_v_per_1000 * over
+        lift = height_mm - self.level.height_mm
+        sd = math.sqrt(self.level.sd**2 + (lift * self.slope_sd) ** 2 + (over * self.wear_sd) ** 2)
+        return mean, sd
+
+    def height_at(self, volts_v: float, starts: int | None = None) -> tuple[float, float] | None:
+        """(height, sd) that a held voltage means there; None where no cut says."""
+        at = self.volts_at(self.level.height_mm if self.level else 0.0, starts)
+        if at is None or self.level is None:
+            return None
+        slope = max(1.0, self.slope_v_per_mm)
+        lift = (volts_v - at[0]) / slope
+        sd = math.sqrt(at[1] ** 2 + NOISE_V**2 / 4 + (lift * self.slope_sd) ** 2) / slope
+        return self.level.height_mm + lift, sd
+
+    def _starts_over(self, starts: int | None) -> float:
+        if self.level is None or starts is None or self.level.starts is None:
+            return 0.0
+        return (starts - self.level.starts) / 1000
+
+
+@dataclass(frozen=True)
+class Level:
+    """The voltage of the newest series at its mean height, on parts with its mean starts."""
+
+    volts_v: float
+    sd: float
+    height_mm: float
+    speed_mm_min: float
+    starts: float | None
+
+
+def thickness_class(thickness_mm: float) -> tuple[float, float]:
+    """The class of thickness whose cuts share volts per millimetre: from, up to (mm)."""
+    for low, high in pairwise(_CLASSES_MM):
+        if low <= thickness_mm < high:
+            return low, high
+    return _CLASSES_MM[-2], math.inf
+
+
+def volts_for_height(readings: Sequence[HeightReading]) -> VoltsForHeight:
+    """The posterior of slope and wear, and the level of the newest series (that of the last reading)."""
+    if not readings:
+        return VoltsForHeight(*PER_MM, *WEAR_PER_1000, 0, 0, taught=False, wear_taught=False, level=None)
+    series = list(dict.fromkeys(r.series for r in readings))
+    height, speed, starts = _middles(readings)
+    prior = np.array([PER_MM, BY_LN_SPEED, WEAR_PER_1000, *[_LEVEL] * len(series)])
+    precision, pull = np.diag(prior[:, 1] ** -2), prior[:, 0] / prior[:, 1] ** 2
+    for r in readings:
+        row = np.zeros(len(prior))
+        row[:3] = r.height_mm - height, math.log(r.speed_mm_min / speed), _thousands(r, starts)
+        row[3 + series.index(r.series)] = 1.0
+        precision += np.outer(row, row) / r.u_v**2
+        pull += row * r.volts_v / r.u_v**2
+    cov = np.linalg.inv(precision)
+    mean, sd = cov @ pull, np.sqrt(np.diag(cov))
+    newest = 3 + series.index(readings[-1].series)
+    counted = [r.starts for r in readings if r.series == readings[-1].series and r.starts is not None]
+    level = Level(float(mean[newest]), float(sd[newest]), height, speed, starts if counted else None)
+    return VoltsForHeight(
+        slope_v_per_mm=float(mean[0]),
+        slope_sd=float(sd[0]),
+        wear_v_per_1000=float(mean[2]),
+        wear_sd=float(sd[2]),
+        cuts=len(readings),
+        heights=_heights(readings),
+        taught=bool(sd[0] < 0.6 * PER_MM[1]),
+        wear_taught=bool(sd[2] < 0.6 * WEAR_PER_1000[1]),
+        level=level,
+    )
+
+
+def _middles(readings: Sequence[HeightReading]) -> tuple[float, float, float | None]:
+    """Height, speed and starts about which the level is told: those of the newest series."""
+    newest = [r for r in readings if r.series == readings[-1].series]
+    counted = [r.starts for r in newest if r.starts is not None]
+    return (
+        float(np.mean([r.height_mm for r in newest])),
+        float(np.exp(np.mean([math.log(r.speed_mm_min) for r in newest]))),
+        float(np.mean(counted)) if counted else None,
+    )
+
+
+def _thousands(r: HeightReading, middle: float | None) -> float:
+    return 0.0 if r.starts is None or middle is None else (r.starts - middle) / 1000
+
+
+def _heights(readings: Sequence[HeightReading]) -> int:
+    found: list[float] = []
+    for h in sorted(r.height_mm for r in readings):
+        if not found or h - found[-1] >= _DISTINCT_MM:
+            found.append(h)
+    return len(found)
+
+
+def touch_chance(gap_mm: float, sd_mm: float, touch_mm: float, unfollowed_mm: float = 0.0) -> float:
+    """Chance that the gap comes down to where something touches, somewhere along a cut over a sheet that rises by
+    ``unfollowed_mm`` where height control does not follow it."""
+    return float(ndtr((touch_mm + unfollowed_mm - gap_mm) / max(sd_mm, 0.02)))

@@ -6,7 +6,14 @@ Lengths in mm, speeds in mm/min, V, s, deg, A, always; null is "not measured".
 from orthotome.store.book.tables import BookRow, RecipeRow, RecipeWithdrawn
 from orthotome.store.choose.tables import SetNote
 from orthotome.store.clock import now
-from orthotome.store.height.tables import SignalPathRow
+from orthotome.store.height.tables import (
+    ControlRow,
+    LineRow,
+    SignalPathRow,
+    TracePart,
+    TraceRow,
+    TrimRow,
+)
 from orthotome.store.log.tables import (
     CutRow,
     DrossRow,
@@ -27,6 +34,7 @@ from orthotome.store.trial.tables import Trial
 __all__ = [
     "BookRow",
     "ChangeRow",
+    "ControlRow",
     "CutRow",
     "CuttingTable",
     "DeviceRow",
@@ -36,6 +44,7 @@ __all__ = [
     "GradingRow",
     "InstrumentCheck",
     "InstrumentRow",
+    "LineRow",
     "LogDraft",
     "LookRow",
     "MountRow",
@@ -56,6 +65,9 @@ __all__ = [
     "SlugRow",
     "TableFact",
     "TorchSetRow",
+    "TracePart",
+    "TraceRow",
     "Trial",
+    "TrimRow",
     "now",
 ]

@@ -97,7 +97,11 @@ def fast_noise_v(clock: Clock, volts: Array) -> float:
     if enough.sum() < 5:
         return 0.0
     left = (volts - clock.mean(volts, over))[enough] / np.sqrt(1 - 1 / taken[enough])
-    return float(1.4826 * np.median(np.abs(left - np.median(left))))
+    found = float(1.4826 * np.median(np.abs(left - np.median(left))))
+    # A torch that bounces on the plate swings the volts to and fro; from one sample to the next they hardly move.
+    steps = np.diff(volts)
+    by_step = float(1.4826 * np.median(np.abs(steps)) / np.sqrt(2))
+    return min(found, 3 * by_step) if by_step > 0 else found
 
 
 @dataclass(frozen=True)
@@ -142,28 +146,33 @@ def rough_settled(clock: Clock, off_line_v: Array, band: float) -> int | None:
     return None
 
 
-def settled_s(clock: Clock, off_line_v: Array, noise_v: float, first_event: int) -> float | None:
+def settled_s(
+    clock: Clock, off_line_v: Array, noise_v: float, first_event: int, wander_v: float = 0.0
+) -> float | None:
     """The moment from which the mean over 50 ms stays in the band until the first event.
 
     A wave of the sheet that leaves the band by itself, after the voltage had been in it for a second, does not
-    unsettle it; nor does what chance alone adds to a mean of a few samples. None where it never stays.
+    unsettle it; nor does what chance alone adds to a mean of a few samples. Where the sheet's waves (``wander_v``, one
+    sigma) never leave it in the band for a second, it has settled when it is among them. None where it never is.
     """
     band = band_v(noise_v)
-    t, mean = clock.time_s, clock.mean(off_line_v, _SETTLES_OVER_S)
+    mean = clock.mean(off_line_v, _SETTLES_OVER_S)
     chance = _CHANCE_SIGMAS * noise_v / np.sqrt(clock.count(_SETTLES_OVER_S))
-    inside = runs((np.abs(mean) <= band + chance)[:first_event])
-    stays = inside[-1:] if inside and inside[-1][1] == first_event else []
-    for dwell in (_LONG_DWELL_S, _DWELL_S):
-        long = [(b, e) for b, e in inside if t[e - 1] - t[b] >= dwell]
-        stays = long[:1] or stays
-        if stays:
-            break
-    if not stays:
-        return None
-    begin = stays[0][0]
-    if begin == 0:
-        return float(t[0])
-    return _crossing_s(clock, off_line_v, mean, band, begin)
+    wide = max(band, _CHANCE_SIGMAS * wander_v)
+    for within, dwell in ((wide, _LONG_DWELL_S), (band, 0.0), (wide, _DWELL_S)):
+        begin = _stays_from(clock, np.abs(mean) <= within + chance, dwell, first_event)
+        if begin is not None:
+            return _crossing_s(clock, off_line_v, mean, within, begin) if begin else float(clock.time_s[0])
+    return None
+
+
+def _stays_from(clock: Clock, inside: Flags, dwell_s: float, first_event: int) -> int | None:
+    """The first sample of the first stay that lasts so long; with no such time, of a stay until the first event."""
+    t = clock.time_s
+    for begin, end in runs(inside[:first_event]):
+        if (dwell_s and t[end - 1] - t[begin] >= dwell_s) or (not dwell_s and end == first_event):
+            return begin
+    return None
 
 
 def _crossing_s(clock: Clock, off: Array, mean: Array, band: float, begin: int) -> float:

@@ -42,6 +42,7 @@ _DELAY_MARGIN = 1.2
 _DELAY_STEP_S = 0.05
 _JUMP_SIGMAS = 6.0
 _FEW_HZ = 20.0
+_WANDER_OVER_S = 0.3
 _REST_S = 0.6  # the tail of settling, left out of the line
 _SWING_PERIODS_S = (0.08, 2.5)
 
@@ -152,7 +153,9 @@ class _Look:
         events = tuple(ev.events_of(along, part.arc, part.after))
         first = next((e.from_s for e in events if e.from_s > t[along.settled]), float(t[-1]) + 1)
         until = int(np.searchsorted(t, first, "left"))
-        settled = settled_s(part.clock, along.off_line_v, noise, until)
+        slow = part.clock.mean(along.off_line_v, _WANDER_OVER_S)
+        wander = float(np.std(slow[clear])) if clear.any() else 0.0
+        settled = settled_s(part.clock, along.off_line_v, noise, until, wander)
         cut = _cut(part, line, clear, settled, known.slope_v_per_mm)
         return cls(replace(cut, noise_v=noise, events=events), along, clear)
 
@@ -295,7 +298,9 @@ def _gain(looks: list[_Look], dead_band: float | None) -> Gain | None:
         if control is None or dead_band is None:
             continue
         share = look.along.speed_share
-        under = (control > 0.5) & (np.arange(len(control)) >= look.along.settled)
+        # A loop that hunts never settles: then from its first third on.
+        begins = min(look.along.settled, len(control) // 3)
+        under = (control > 0.5) & (np.arange(len(control)) >= begins)
         if share is not None:
             under &= share >= ev.SLOW_SHARE
         if under.sum() < 50:

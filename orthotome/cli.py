@@ -161,6 +161,46 @@ def trace(
 
 
 @app.command()
+def sim(
+    *,
+    port: Annotated[int, typer.Option(min=0, max=65535, help="0 takes a free one.")] = 8439,
+    host: Annotated[str, typer.Option(help="Address to listen on.")] = "127.0.0.1",
+    seed: Annotated[int, typer.Option(help="Of its hidden truth.")] = 4,
+    pace: Annotated[float, typer.Option(min=0.1, max=100, help="Times as fast as real.")] = 1.0,
+    fault: Annotated[
+        list[str] | None, typer.Option(help="divided_twice, clip_loose, wet_air, worn_electrode.")
+    ] = None,
+    replay: Annotated[str, typer.Option(help="CSV file of a recording to play instead.")] = "",
+    attached: Annotated[bool, typer.Option(help="End when standard input does.")] = False,
+) -> None:
+    """A simulated table on a line of its own (orthotome.line): it runs, and says what its arc shows."""
+    import asyncio  # noqa: PLC0415 (start-up time)
+
+    from orthotome.core.errors import TradeError  # noqa: PLC0415
+    from orthotome.core.height.trace import checked  # noqa: PLC0415
+    from orthotome.formats.height.trace_csv import read_trace_csv  # noqa: PLC0415
+    from orthotome.formats.reading import FileError  # noqa: PLC0415
+    from orthotome.sim.line import TableLine, run_line  # noqa: PLC0415
+    from orthotome.sim.live import FAULTS, Fault, LiveTable  # noqa: PLC0415
+
+    unknown = [name for name in fault or () if name not in FAULTS]
+    if unknown:
+        _refuse(f"fault: there is no “{unknown[0]}”: use one of {', '.join(FAULTS)}.")
+    try:
+        recording = checked(read_trace_csv(_read_file(replay))) if replay else None
+    except (FileError, TradeError) as refused:
+        _refuse(str(refused))
+    table = LiveTable(seed, frozenset(cast("list[Fault]", fault or [])))
+    line = TableLine(table, pace=pace, replay=recording)
+    try:
+        asyncio.run(run_line(line, host, port, attached=attached))
+    except OSError as failed:
+        _refuse(f"cannot listen on {host}:{port}: {failed.strerror}.")
+    except KeyboardInterrupt:
+        pass
+
+
+@app.command()
 def piece(
     kind: Annotated[str, typer.Argument(help="strip_ladder, height_ladder, square, round, ...")],
     file: Annotated[str, typer.Argument(help="Campaign file; - is standard input.")],

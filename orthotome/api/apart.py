@@ -125,7 +125,9 @@ def takes(*media_types: str) -> dict[str, Any]:
 DRAWING_TYPES = ("image/vnd.dxf", "image/svg+xml", "application/dxf", "image/x-dxf")
 PICTURE_TYPES = ("image/png", "image/jpeg", "image/webp", "image/heic", "image/heif")
 JSON_TYPES = ("application/json",)
+CSV_TYPES = ("text/csv",)
 
 DrawingBody = Annotated[bytes, Depends(sent_as(*DRAWING_TYPES))]
 PictureBody = Annotated[bytes, Depends(sent_as(*PICTURE_TYPES))]
 JsonBody = Annotated[bytes, Depends(sent_as(*JSON_TYPES))]
+CsvBody = Annotated[bytes, Depends(sent_as(*CSV_TYPES))]

@@ -1,5 +1,6 @@
 """The application: routers under /api, the built front end beside them, guarded and with problems."""
 
+import asyncio
 from collections.abc import AsyncIterator, Callable
 from contextlib import asynccontextmanager
 from pathlib import Path
@@ -16,7 +17,12 @@ from orthotome.api.choose import routes as choose
 from orthotome.api.depends import speak_the_shops_units
 from orthotome.api.door import routes as door
 from orthotome.api.guard import Guard
+from orthotome.api.height import live_routes as live
 from orthotome.api.height import routes as height
+from orthotome.api.height import set_point_routes as set_points
+from orthotome.api.height import trace_routes as recordings
+from orthotome.api.height.live import Lines
+from orthotome.api.height.recording import end_broken_off
 from orthotome.api.keeping import routes as keeping
 from orthotome.api.log import grading_routes as gradings
 from orthotome.api.log import photo_routes as photos
@@ -46,6 +52,9 @@ _ROOMS = (
         machine,
         instruments,
         height,
+        set_points,
+        recordings,
+        live,
         torch,
         ready,
         book,
@@ -77,7 +86,10 @@ def create_app(
     @asynccontextmanager
     async def life(_app: FastAPI) -> AsyncIterator[None]:
         app.state.judge.wake()
+        await asyncio.to_thread(end_broken_off, database)
+        app.state.lines.begin()
         yield
+        await app.state.lines.close()
         app.state.judge.close()
 
     app = FastAPI(
@@ -96,6 +108,7 @@ def create_app(
     app.state.revisions = Once(MOST_REVISIONS_KEPT)
     app.state.open_door = open_door
     app.state.network = door.Network()
+    app.state.lines = Lines(database)
     for room in _ROOMS:
         app.include_router(room.router, prefix="/api", dependencies=[Depends(speak_the_shops_units)])
     app.include_router(keeping.router, prefix="/api")

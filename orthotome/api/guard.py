@@ -19,6 +19,7 @@ LOCAL_NAMES = frozenset({"127.0.0.1", "localhost", "[::1]"})
 LARGEST_BODY_BYTES = 6_000_000
 LARGEST_BACKUP_BYTES = 2_000_000_000
 LARGEST_PHOTO_BYTES = 30_000_000  # more than any phone's
+LARGEST_TRACE_BYTES = 60_000_000  # a million samples of six columns
 LARGEST_HEAD_BYTES = 16_000
 
 _BACKUP_COMES_IN = "/api/backups/brought-in"
@@ -119,6 +120,8 @@ def _most_bytes(scope: Scope) -> int:
     path = str(scope["path"])
     if path == _BACKUP_COMES_IN:
         return LARGEST_BACKUP_BYTES
+    if path.endswith(("/traces", "/traces/headings")):
+        return LARGEST_TRACE_BYTES
     return LARGEST_PHOTO_BYTES if path.endswith(("/photo", "/photos")) else LARGEST_BODY_BYTES
 
 

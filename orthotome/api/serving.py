@@ -11,6 +11,7 @@ import tempfile
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
+from types import FrameType
 from typing import Any
 
 import uvicorn
@@ -70,7 +71,7 @@ def serve(
         app = create_app(database, judge=Judge(process_of_its_own=True))
         app.state.daily = held.enter_context(DailyBackups(database.path))
         print(f"Orthotome is at http://127.0.0.1:{listener.getsockname()[1]}", flush=True)
-        servers = [(listener, uvicorn.Server(config_of(app)))]
+        servers: list[tuple[socket.socket, uvicorn.Server]] = [(listener, StoppingServer(app))]
         if lan is not None and lan_listener is not None:
             servers.append((lan_listener, on_the_network(app, database, lan, lan_listener, path.parent)))
         loop = servers[0][1].config.get_loop_factory()
@@ -106,6 +107,19 @@ def on_the_network(
     return uvicorn.Server(
         config_of(door, ssl_certfile=str(certified), ssl_keyfile=str(key), lifespan="off")
     )
+
+
+class StoppingServer(uvicorn.Server):
+    """A server that, told to stop, ends what never ends by itself: the streams of live cuts."""
+
+    def __init__(self, app: FastAPI) -> None:
+        super().__init__(config_of(app))
+        self._app = app
+
+    def handle_exit(self, sig: int, frame: FrameType | None) -> None:
+        """Told to stop."""
+        self._app.state.lines.stopping = True
+        super().handle_exit(sig, frame)
 
 
 def config_of(app: Any, **more: Any) -> uvicorn.Config:

@@ -231,6 +231,11 @@ def seconds(s: float) -> str:
     return f"{_plain(s, 2)} s"
 
 
+def length_rate(mm_s: float) -> str:
+    """How fast Z moves, or a sheet rises under the torch."""
+    return f"{mm_s / MM_PER_INCH:.2f} in/s" if spoken().in_inches else f"{_plain(mm_s, 1)} mm/s"
+
+
 def duration(s: float) -> str:
     """How long a piece takes."""
     return f"{s:.0f} s" if s < 90 else f"{s / 60:.1f} min"

@@ -9,6 +9,7 @@ from pydantic import BaseModel
 from orthotome.formats.book.recipe import RecipeFile
 from orthotome.formats.book.rows import RowsFile
 from orthotome.formats.book.start import StartAnswerFile
+from orthotome.formats.height.line import LineFile
 from orthotome.formats.height.signal_path import SignalPathFile, SignalReportFile
 from orthotome.formats.height.trace import TraceReportFile
 from orthotome.formats.machine.profile import OutputProfile
@@ -30,6 +31,7 @@ SCHEMAS: dict[str, type[BaseModel]] = {
     "signal_path": SignalPathFile,
     "signal_path_report": SignalReportFile,
     "trace_report": TraceReportFile,
+    "line": LineFile,
     "slug": SlugFile,
     "alignment": AlignmentFile,
 }

@@ -8,6 +8,7 @@ import asyncio
 import contextlib
 import json
 import math
+import sys
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import Any
@@ -212,3 +213,13 @@ def _positive(asked: dict[str, Any], name: str) -> float:
     if not (math.isfinite(value) and value > 0):
         raise TradeError(name, "must be more than zero.")
     return value
+
+
+async def run_line(line: TableLine, host: str, port: int, *, attached: bool) -> None:
+    """Listen until stopped; ``attached``: until whoever started it ends, which closes standard input."""
+    server = await line.serve(host, port)
+    print(f"The simulated table listens on {host}:{server.sockets[0].getsockname()[1]}", flush=True)
+    if attached:
+        await asyncio.to_thread(sys.stdin.buffer.read)
+        return
+    await server.serve_forever()

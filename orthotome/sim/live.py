@@ -20,6 +20,8 @@ SAMPLES_PER_S = 100
 STEP_S = 1 / SAMPLES_PER_S
 SET_POINTS_V = (40.0, 250.0)
 
+FLAT = Warp()
+
 _TOUCH_OFF_S = 0.6
 _Z_SPEED_MM_S = 40.0
 _SETTLES_S = 0.12
@@ -55,7 +57,7 @@ class LiveJob:
     steady_v: float  # that the row names for this height
     paths: tuple[LivePath, ...]
     loop: LoopSettings | None = None
-    warp: Warp = Warp()
+    warp: Warp = FLAT
     acceleration_mm_s2: float = 600.0
 
 

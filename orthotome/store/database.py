@@ -47,6 +47,15 @@ class Database:
             yield session
         self.changed()
 
+    @contextmanager
+    def quietly(self) -> Iterator[Session]:
+        """A change that no answer depends on, such as samples that come all the time: it is not counted."""
+        with (
+            Session(self.engine.execution_options(write=True), expire_on_commit=False) as session,
+            session.begin(),
+        ):
+            yield session
+
     def changed(self) -> None:
         """Count a change; whoever changes the records by another way says so here."""
         self.changes += 1

@@ -434,6 +434,295 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/height": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Height
+         * @description Everything of height for a trial, as its parts are after ``ahead`` more starts too.
+         */
+        get: operations["get_height"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/control": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Choose Control
+         * @description Choose what height control is told; what is left out is as Orthotome would set it.
+         */
+        put: operations["choose_control"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/height/converted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Convert
+         * @description A voltage as a height, or a height as a voltage, and the chance that something touches on a sheet that rises
+         *     by ``warp_mm`` where control does not follow it.
+         */
+        get: operations["convert"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/height/loop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Practise Loop
+         * @description A cut over a warped sheet as the control is told now, and as Orthotome would tell it. Saves nothing.
+         */
+        post: operations["practise_loop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/traces/headings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trace Headings
+         * @description The columns of a file, and which are likely what. Saves nothing.
+         */
+        post: operations["trace_headings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/traces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Traces
+         * @description The recordings of a table, newest first.
+         */
+        get: operations["get_traces"];
+        put?: never;
+        /**
+         * Take In Trace
+         * @description Take in a recording from a file; ``match`` names its columns, where they have other names, as JSON.
+         */
+        post: operations["take_in_trace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/traces/{trace_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Trace
+         * @description What a recording says.
+         */
+        get: operations["get_trace"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/traces/{trace_id}/drawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Drawn
+         * @description A stretch of a recording to draw, no peak of it lost.
+         */
+        get: operations["get_drawn"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/traces/{trace_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Trace
+         * @description Strike a recording out, or put it back.
+         */
+        put: operations["strike_trace"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/traces/{trace_id}/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Trace Csv
+         * @description A recording as CSV, in the columns of ``orthotome trace``.
+         */
+        get: operations["get_trace_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/line": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Line
+         * @description The line of a table; listening begins with the first question.
+         */
+        get: operations["get_line"];
+        /**
+         * Set Line
+         * @description Attach a table at its address, or let go of it.
+         */
+        put: operations["set_line"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/line/trim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Trim
+         * @description Trim the set-point now; it is noted with its moment in the recording.
+         */
+        post: operations["trim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/line/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop
+         * @description Stop what a simulated table runs. A real table is stopped at the machine.
+         */
+        post: operations["stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/line/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Run
+         * @description Run a piece of the Bench's trial on a simulated table. A real table is started at the machine.
+         */
+        post: operations["run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tables/{table_id}/fittings": {
         parameters: {
             query?: never;
@@ -2979,6 +3268,24 @@ export interface components {
             needed: boolean;
         };
         /**
+         * ColumnMatchFile
+         * @description Which column holds something, and its unit; ``times`` is the ratio of a divided signal.
+         */
+        ColumnMatchFile: {
+            /** Heading */
+            heading: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
+        };
+        /**
          * CompareAnswer
          * @description Two cuts side by side.
          */
@@ -3011,6 +3318,94 @@ export interface components {
              */
             good_side: "right" | "left";
             cut: components["schemas"]["CutAnswer"];
+        };
+        /**
+         * ControlAnswer
+         * @description What height control is told, chosen or as it would be, and what proves it.
+         */
+        ControlAnswer: {
+            /** Chosen */
+            chosen: boolean;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "manual" | "measured" | "sampled";
+            /** Set Point V */
+            set_point_v: number | null;
+            /** Control Delay S */
+            control_delay_s: number;
+            /** Dead Band V */
+            dead_band_v: number;
+            /** Hold Below Share */
+            hold_below_share: number | null;
+            /** Crossing Jump V */
+            crossing_jump_v: number | null;
+            /** Hold Holes */
+            hold_holes: boolean;
+            /** Chosen At */
+            chosen_at: string | null;
+            /** Chosen By */
+            chosen_by: string;
+            /** Told */
+            told: components["schemas"]["ToldAnswer"][];
+            /**
+             * Proof
+             * @enum {string}
+             */
+            proof: "no_control" | "not_begun" | "half" | "failed" | "proven";
+            /** Proof Says */
+            proof_says: string;
+            /** Next Kind */
+            next_kind: ("long_strip" | "square") | null;
+            /** Trims V */
+            trims_v: number;
+            /** Trims Say */
+            trims_say: string;
+        };
+        /**
+         * ControlRequest
+         * @description What height control is to be told in a trial; what is left out is as Orthotome would set it.
+         */
+        ControlRequest: {
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "manual" | "measured" | "sampled";
+            /** Set Point V */
+            set_point_v?: number | null;
+            /** Control Delay S */
+            control_delay_s?: number | null;
+            /** Dead Band V */
+            dead_band_v?: number | null;
+            /** Hold Below Share */
+            hold_below_share?: number | null;
+            /** Crossing Jump V */
+            crossing_jump_v?: number | null;
+            /**
+             * Hold Holes
+             * @default true
+             */
+            hold_holes: boolean;
+        };
+        /**
+         * ConvertAnswer
+         * @description A voltage as a height or a height as a voltage here, and the chance that something touches.
+         */
+        ConvertAnswer: {
+            /** Volts V */
+            volts_v: number | null;
+            /** Height Mm */
+            height_mm: number | null;
+            /** Sd V */
+            sd_v: number | null;
+            /** Sd Mm */
+            sd_mm: number | null;
+            /** Touch Chance */
+            touch_chance: number | null;
+            /** Says */
+            says: string;
         };
         /**
          * CorrectionAnswer
@@ -3501,6 +3896,24 @@ export interface components {
             version?: number | null;
         };
         /**
+         * DrawnAnswer
+         * @description A stretch of a recording to draw: the least and the most volts of each slice of time, and the rest as means.
+         */
+        DrawnAnswer: {
+            /** At S */
+            at_s: number[];
+            /** Least V */
+            least_v: number[];
+            /** Most V */
+            most_v: number[];
+            /** Z Mm */
+            z_mm: (number | null)[] | null;
+            /** Feed Mm Min */
+            feed_mm_min: (number | null)[] | null;
+            /** Set Point V */
+            set_point_v: (number | null)[] | null;
+        };
+        /**
          * Dross
          * @description Dross of one kind with the effort it takes: grade 0 none to 4 grinder.
          */
@@ -3775,6 +4188,20 @@ export interface components {
             told: string;
         };
         /**
+         * FeatureAnswer
+         * @description A feature of a part, and how much of it is ever under control.
+         */
+        FeatureAnswer: {
+            /** Name */
+            name: string;
+            /** Way Mm */
+            way_mm: number;
+            /** Under Mm */
+            under_mm: number;
+            /** Why */
+            why: string;
+        };
+        /**
          * FindingAdvice
          * @description Something else the evidence says; its figures stand beside code and why.
          */
@@ -3943,6 +4370,87 @@ export interface components {
             code: string;
             /** Why */
             why: string;
+        };
+        /**
+         * HeightAnswer
+         * @description Everything of height for a trial: volts for height, the schools, the timing, and what to tell the control.
+         */
+        HeightAnswer: {
+            /** Trial Id */
+            trial_id: number;
+            /** Title */
+            title: string;
+            /** Plate */
+            plate: string;
+            /** Locked */
+            locked: boolean;
+            /** Square */
+            square: boolean;
+            /** Starts */
+            starts: number | null;
+            /** Touch Mm */
+            touch_mm: number;
+            /** Cut Height Mm */
+            cut_height_mm: number;
+            volts: components["schemas"]["VoltsForHeightAnswer"];
+            /** Schools */
+            schools: components["schemas"]["HeldAnswer"][];
+            /** Ahead */
+            ahead: number;
+            timing: components["schemas"]["TimingAnswer"];
+            /** Features */
+            features: components["schemas"]["FeatureAnswer"][];
+            /** Trade Offs */
+            trade_offs: components["schemas"]["TradeOffAnswer"][];
+            control: components["schemas"]["ControlAnswer"];
+        };
+        /**
+         * HeightPoint
+         * @description One fixed-height cut: its height and volts; ``here`` of this trial.
+         */
+        HeightPoint: {
+            /** Height Mm */
+            height_mm: number;
+            /** Volts V */
+            volts_v: number;
+            /** Starts */
+            starts: number | null;
+            /** Here */
+            here: boolean;
+        };
+        /**
+         * HeldAnswer
+         * @description One school of the set-point.
+         */
+        HeldAnswer: {
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "manual" | "measured" | "sampled";
+            /** Word */
+            word: string;
+            /** Set Point V */
+            set_point_v: number | null;
+            /** Height Mm */
+            height_mm: number | null;
+            /** Height Sd Mm */
+            height_sd_mm: number | null;
+            /** Closer Mm */
+            closer_mm: number | null;
+            /** Touches In */
+            touches_in: [
+                number,
+                number
+            ] | null;
+            /** Trim At Starts */
+            trim_at_starts: number | null;
+            /** Needs */
+            needs: string;
+            /** Will */
+            will: string;
+            /** Refused */
+            refused: string;
         };
         /**
          * ImportAnswer
@@ -4182,6 +4690,51 @@ export interface components {
             ];
         };
         /**
+         * LineAnswer
+         * @description The line of a table: who answers, in what state, and what it can be asked. ``version`` counts its changes.
+         */
+        LineAnswer: {
+            /** Version */
+            version: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "none" | "connecting" | "listening" | "silent" | "broken";
+            /** Says */
+            says: string;
+            /** Host */
+            host: string;
+            /** Port */
+            port: number;
+            /** Simulated */
+            simulated: boolean;
+            /** Name */
+            name: string | null;
+            /** Can */
+            can: ("run" | "trim" | "stop")[];
+            /** Least Set Point V */
+            least_set_point_v: number | null;
+            /** Most Set Point V */
+            most_set_point_v: number | null;
+            /** Refused */
+            refused: string;
+            /** Told */
+            told: number;
+            recording: components["schemas"]["RecordingNow"] | null;
+            ended: components["schemas"]["RecordingEnded"] | null;
+        };
+        /**
+         * LineRequest
+         * @description Where a table's line listens; a port of 0 lets go of it.
+         */
+        LineRequest: {
+            /** Host */
+            host: string;
+            /** Port */
+            port: number;
+        };
+        /**
          * LockPreview
          * @description What a recipe will hold: the setting, how sure it is, and by how many cuts.
          */
@@ -4353,6 +4906,142 @@ export interface components {
              * @default 0
              */
             most: number;
+        };
+        /**
+         * LoopAnswer
+         * @description The cut as it is told now, and as Orthotome would tell it, with why.
+         */
+        LoopAnswer: {
+            now: components["schemas"]["LoopRunAnswer"];
+            chosen: components["schemas"]["LoopRunAnswer"];
+            /** Z Speed Needed Mm S */
+            z_speed_needed_mm_s: number;
+            /** Follows */
+            follows: boolean;
+            /** Why */
+            why: string[];
+        };
+        /**
+         * LoopRequest
+         * @description A cut over a warped sheet, and what the control is told; settings left out are as Orthotome would choose.
+         */
+        LoopRequest: {
+            /** Speed Mm Min */
+            speed_mm_min: number;
+            /** Length Mm */
+            length_mm: number;
+            /** Cut Height Mm */
+            cut_height_mm: number;
+            /** Steady V */
+            steady_v: number;
+            /** Slope V Per Mm */
+            slope_v_per_mm: number;
+            /**
+             * Noise V
+             * @default 0.8
+             */
+            noise_v: number;
+            /**
+             * Lag S
+             * @default 0.06
+             */
+            lag_s: number;
+            /**
+             * Rise Mm
+             * @default 0
+             */
+            rise_mm: number;
+            /**
+             * Wave Mm
+             * @default 200
+             */
+            wave_mm: number;
+            /**
+             * Slope Mm Per 100
+             * @default 0
+             */
+            slope_mm_per_100: number;
+            /**
+             * Grows
+             * @default 0
+             */
+            grows: number;
+            /**
+             * Corners
+             * @default 0
+             */
+            corners: number;
+            /**
+             * Acceleration Mm S2
+             * @default 500
+             */
+            acceleration_mm_s2: number;
+            /**
+             * Touch Mm
+             * @default 0
+             */
+            touch_mm: number;
+            /**
+             * Z Speed Mm S
+             * @default 40
+             */
+            z_speed_mm_s: number;
+            /**
+             * Delay S
+             * @default 0.8
+             */
+            delay_s: number;
+            /** Set Point V */
+            set_point_v?: number | null;
+            /** Gain Mm S V */
+            gain_mm_s_v?: number | null;
+            /** Dead Band V */
+            dead_band_v?: number | null;
+            /** Hold Below Share */
+            hold_below_share?: number | null;
+            /**
+             * Bevel Deg Per Mm
+             * @default 2.5
+             */
+            bevel_deg_per_mm: number;
+        };
+        /**
+         * LoopRunAnswer
+         * @description The run: slices of way with the gap, the plate, the torch and the bevel away from that at the cut height.
+         */
+        LoopRunAnswer: {
+            /** Way Mm */
+            way_mm: number[];
+            /** Plate Mm */
+            plate_mm: number[];
+            /** Torch Mm */
+            torch_mm: number[];
+            /** Gap Mm */
+            gap_mm: number[];
+            /** Bevel Deg */
+            bevel_deg: number[];
+            /** Control */
+            control: boolean[];
+            /** Strikes */
+            strikes: number[];
+            /** Rms Mm */
+            rms_mm: number;
+            /** Least Gap Mm */
+            least_gap_mm: number;
+            /** Most Gap Mm */
+            most_gap_mm: number;
+            /** Hunts */
+            hunts: boolean;
+            /** Gain Mm S V */
+            gain_mm_s_v: number;
+            /** Dead Band V */
+            dead_band_v: number;
+            /** Hold Below Share */
+            hold_below_share: number;
+            /** Set Point V */
+            set_point_v: number;
+            /** Says */
+            says: string;
         };
         /**
          * MatchModel
@@ -5379,6 +6068,37 @@ export interface components {
             readonly plate: string;
         };
         /**
+         * RecipeControl
+         * @description What height control is told with it. ``proven`` says whether a long strip and a square passed under it; a
+         *     set-point of null is sampled after each pierce, and ``at_starts`` are those on the parts when it was set.
+         */
+        RecipeControl: {
+            /** Proven */
+            proven: boolean;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "manual" | "measured" | "sampled";
+            /** Set Point V */
+            set_point_v: number | null;
+            /**
+             * Control Delay S
+             * @description s
+             */
+            control_delay_s: number;
+            /** Dead Band V */
+            dead_band_v: number;
+            /** Hold Below Speed Share */
+            hold_below_speed_share: number | null;
+            /** Crossing Jump V */
+            crossing_jump_v: number | null;
+            /** Hold Holes */
+            hold_holes: boolean;
+            /** At Starts */
+            at_starts?: number | null;
+        };
+        /**
          * RecipeFile
          * @description A proven setting, with the whole campaign behind it as evidence.
          */
@@ -5416,6 +6136,7 @@ export interface components {
             setting: components["schemas"]["RecipeSetting"];
             proof: components["schemas"]["RecipeProof"];
             evidence: components["schemas"]["CampaignFile"];
+            under_control?: components["schemas"]["RecipeControl"] | null;
         };
         /**
          * RecipeLine
@@ -5559,6 +6280,44 @@ export interface components {
             expected: components["schemas"]["ExpectedAdvice"];
         };
         /**
+         * RecordingEnded
+         * @description The recording that ended last: what belongs into the log, and what was noticed.
+         */
+        RecordingEnded: {
+            /** Trace Id */
+            trace_id: number;
+            /** Starts */
+            starts: number;
+            /** Arc On S */
+            arc_on_s: number;
+            /** Off Plate */
+            off_plate: number;
+            /** Steady V */
+            steady_v: number | null;
+            /** Spread V */
+            spread_v: number | null;
+            /** Settled After S */
+            settled_after_s: number | null;
+            /** Noticed */
+            noticed: string[];
+            /** Interrupted */
+            interrupted: string;
+        };
+        /**
+         * RecordingNow
+         * @description The recording that runs: ``kept`` of its samples are on disk.
+         */
+        RecordingNow: {
+            /** Trace Id */
+            trace_id: number;
+            /** Kept */
+            kept: number;
+            /** Starts */
+            starts: number;
+            /** Arc On S */
+            arc_on_s: number;
+        };
+        /**
          * RestoredAnswer
          * @description What was restored, and the backup of what was there before.
          */
@@ -5655,6 +6414,24 @@ export interface components {
             kerf_mm: number;
             /** Source */
             source: string;
+        };
+        /**
+         * RunRequest
+         * @description A piece for a simulated table to run, with or without height control.
+         */
+        RunRequest: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "square" | "long_strip" | "corner";
+            /** Control */
+            control: boolean;
+            /**
+             * Warp Mm
+             * @default 0
+             */
+            warp_mm: number;
         };
         /**
          * Said
@@ -6431,6 +7208,74 @@ export interface components {
             priority: "square_first" | "clean_first" | "fastest_in_tolerance";
         };
         /**
+         * TimingAnswer
+         * @description The timing of a start.
+         */
+        TimingAnswer: {
+            /** Control Delay S */
+            control_delay_s: number;
+            /** Settled After S */
+            settled_after_s: number;
+            /** Measured */
+            measured: boolean;
+            /** Drop S */
+            drop_s: number;
+            /** Drop Mm */
+            drop_mm: number;
+            /** Run Up S */
+            run_up_s: number;
+            /** Run Up Mm */
+            run_up_mm: number;
+            /** Blind S */
+            blind_s: number;
+            /** Blind Mm */
+            blind_mm: number;
+            /** Lead In Mm */
+            lead_in_mm: number;
+            /** Lead In Why */
+            lead_in_why: string;
+            /** Hold Below Share */
+            hold_below_share: number;
+            /** Hole Speed Mm Min */
+            hole_speed_mm_min: number;
+            /** Least Hole Mm */
+            least_hole_mm: number;
+            /** Pierce Height Mm */
+            pierce_height_mm: number;
+            /** Pierce Delay S */
+            pierce_delay_s: number;
+            /** Cut Height Mm */
+            cut_height_mm: number;
+            /** Speed Mm Min */
+            speed_mm_min: number;
+            /**
+             * Counts From
+             * @enum {string}
+             */
+            counts_from: "arc_strike" | "start_of_motion";
+            /** Counts From Known */
+            counts_from_known: boolean;
+            /** Acceleration Known */
+            acceleration_known: boolean;
+        };
+        /**
+         * ToldAnswer
+         * @description One thing to tell the control, with its reason.
+         */
+        ToldAnswer: {
+            /** What */
+            what: string;
+            /** Value */
+            value: string;
+            /**
+             * Origin
+             * @enum {string}
+             */
+            origin: "measured" | "computed" | "usual";
+            /** Why */
+            why: string;
+        };
+        /**
          * TorchAnswer
          * @description The torch of a table: how it can be turned, its seat now, and the seats before.
          */
@@ -6512,6 +7357,175 @@ export interface components {
              * @enum {string}
              */
             swirl: "clockwise" | "counter_clockwise";
+        };
+        /**
+         * TraceAnswer
+         * @description A recording with everything it says.
+         */
+        TraceAnswer: {
+            line: components["schemas"]["TraceLine"];
+            /** Begins S */
+            begins_s: number;
+            /** Ends S */
+            ends_s: number;
+            /** Cuts */
+            cuts: components["schemas"]["TraceCutAnswer"][];
+            recommend: components["schemas"]["TraceRecommends"];
+            /** Cannot Tell */
+            cannot_tell: string[];
+            /** Trims */
+            trims: components["schemas"]["TrimAnswer"][];
+        };
+        /**
+         * TraceCutAnswer
+         * @description One cut of a recording.
+         */
+        TraceCutAnswer: {
+            /** Arc On S */
+            arc_on_s: number;
+            /** Settled S */
+            settled_s: number | null;
+            /** Settled Mm */
+            settled_mm: number | null;
+            /** End S */
+            end_s: number;
+            /** Steady V */
+            steady_v: number;
+            /** Noise V */
+            noise_v: number;
+            /** Drift V Per M */
+            drift_v_per_m: number | null;
+            /** Rms V */
+            rms_v: number | null;
+            /** Rms Mm */
+            rms_mm: number | null;
+            /** Moves S */
+            moves_s: number | null;
+            /** Control Share */
+            control_share: number | null;
+            /** Events */
+            events: components["schemas"]["TraceEventAnswer"][];
+        };
+        /**
+         * TraceEventAnswer
+         * @description One event of a cut, with its word.
+         */
+        TraceEventAnswer: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "corner" | "kerf_crossing" | "dive" | "climb" | "strike" | "arc_lost" | "off_plate";
+            /** Word */
+            word: string;
+            /** From S */
+            from_s: number;
+            /** To S */
+            to_s: number;
+            /** Peak V */
+            peak_v: number;
+            /** Height Mm */
+            height_mm: number | null;
+        };
+        /**
+         * TraceHeadings
+         * @description The columns of a file, its first rows, and which are likely what.
+         */
+        TraceHeadings: {
+            /** Headings */
+            headings: string[];
+            /** Rows */
+            rows: string[][];
+            /** Suggested */
+            suggested: {
+                [key: string]: components["schemas"]["ColumnMatchFile"];
+            };
+            /** Units */
+            units: {
+                [key: string]: string[];
+            };
+        };
+        /**
+         * TraceLine
+         * @description A recording in the list.
+         */
+        TraceLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "line" | "file";
+            /** Samples */
+            samples: number;
+            /** Starts */
+            starts: number;
+            /** Arc On S */
+            arc_on_s: number;
+            /** Off Plate */
+            off_plate: number;
+            /** Ended */
+            ended: boolean;
+            /** Interrupted */
+            interrupted: string;
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Begun By */
+            begun_by: string;
+            /** Struck Out */
+            struck_out: boolean;
+            /** Trial Id */
+            trial_id: number | null;
+            /** Cut Id */
+            cut_id: number | null;
+            /** Cut Number */
+            cut_number: number | null;
+        };
+        /**
+         * TraceRecommends
+         * @description What height control should be told.
+         */
+        TraceRecommends: {
+            /** Control Delay S */
+            control_delay_s: number | null;
+            /** Dead Band V */
+            dead_band_v: number | null;
+            /** Hold Below Speed Share */
+            hold_below_speed_share: number | null;
+            /** Crossing Jump V */
+            crossing_jump_v: number | null;
+            /** Gain */
+            gain: ("lower" | "raise" | "keep") | null;
+            /** Gain Says */
+            gain_says: string;
+        };
+        /**
+         * TradeOffAnswer
+         * @description One way to begin on thin sheet.
+         */
+        TradeOffAnswer: {
+            /** Name */
+            name: string;
+            /** Pierce Height Mm */
+            pierce_height_mm: number;
+            /** Control Delay S */
+            control_delay_s: number;
+            /** Blind Mm */
+            blind_mm: number;
+            /** Drop Mm */
+            drop_mm: number;
+            /** Off At Waking V */
+            off_at_waking_v: number;
+            /** Off At Waking Mm */
+            off_at_waking_mm: number;
+            /** Why */
+            why: string;
         };
         /**
          * TrendAnswer
@@ -6663,6 +7677,33 @@ export interface components {
             title: string;
         };
         /**
+         * TrimAnswer
+         * @description A trim as it was noted.
+         */
+        TrimAnswer: {
+            /** At S */
+            at_s: number;
+            /** By V */
+            by_v: number;
+            /** Set Point V */
+            set_point_v: number | null;
+            /**
+             * Trimmed At
+             * Format: date-time
+             */
+            trimmed_at: string;
+            /** Trimmed By */
+            trimmed_by: string;
+        };
+        /**
+         * TrimRequest
+         * @description Raise (or lower) the set-point by so much, now.
+         */
+        TrimRequest: {
+            /** By V */
+            by_v: number;
+        };
+        /**
          * TurnFile
          * @description One correction.
          */
@@ -6687,6 +7728,42 @@ export interface components {
             sd: number;
             /** Taught By */
             taught_by: number;
+        };
+        /**
+         * VoltsForHeightAnswer
+         * @description Volts per millimetre and wear with their uncertainty, and what taught them.
+         */
+        VoltsForHeightAnswer: {
+            /** Slope V Per Mm */
+            slope_v_per_mm: number;
+            /** Slope Sd */
+            slope_sd: number;
+            /** Wear V Per 1000 */
+            wear_v_per_1000: number;
+            /** Wear Sd */
+            wear_sd: number;
+            /** Taught */
+            taught: boolean;
+            /** Wear Taught */
+            wear_taught: boolean;
+            /** Cuts */
+            cuts: number;
+            /** Heights */
+            heights: number;
+            /** Other Signal */
+            other_signal: number;
+            /** Controlled */
+            controlled: number;
+            /** Says */
+            says: string;
+            /** Points */
+            points: components["schemas"]["HeightPoint"][];
+            /** Level V */
+            level_v: number | null;
+            /** Level Sd */
+            level_sd: number | null;
+            /** Level Height Mm */
+            level_height_mm: number | null;
         };
         /**
          * WaitingPiece
@@ -9010,6 +10087,1353 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SignalExamined"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_height: {
+        parameters: {
+            query?: {
+                ahead?: number;
+            };
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeightAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choose_control: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ControlRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeightAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    convert: {
+        parameters: {
+            query?: {
+                volts_v?: number | null;
+                height_mm?: number | null;
+                warp_mm?: number;
+            };
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConvertAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    practise_loop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoopRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoopAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trace_headings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceHeadings"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_traces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceLine"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_in_trace: {
+        parameters: {
+            query: {
+                name: string;
+                match?: string;
+            };
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceLine"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_trace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trace_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_drawn: {
+        parameters: {
+            query: {
+                begin_s: number;
+                end_s: number;
+                slices?: number;
+            };
+            header?: never;
+            path: {
+                trace_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawnAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_trace: {
+        parameters: {
+            query?: {
+                out?: boolean;
+            };
+            header?: never;
+            path: {
+                trace_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_trace_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trace_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_line: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrimRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrimAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description Unauthorized */

@@ -12,6 +12,7 @@ from orthotome.api.bench.writing import writing_judged
 from orthotome.api.book import answers as book_answers
 from orthotome.api.book import models as book_models
 from orthotome.api.depends import Reading, Store, TheJudge, as_it_is
+from orthotome.api.height.of_trial import of_trial
 from orthotome.api.trial import answers, models
 from orthotome.api.wire import Id
 from orthotome.core.book.start_rows import StartValues
@@ -161,7 +162,8 @@ def lock(
     with writing_judged(database, trial_id, judge) as (session, found, judgement):
         if found.revision != request.revision:
             raise ChangedMeanwhile("The trial was changed on another screen: look again.", "revision")
-        row = recipes.lock(session, trial_id, judgement, title=request.title)
+        controlled = of_trial(session, trial_id, judge).proof.state == "proven"
+        row = recipes.lock(session, trial_id, judgement, title=request.title, controlled=controlled)
         return book_answers.recipe(row, recipes.newest_revisions(session))
 
 

@@ -132,6 +132,9 @@ class Warp:
         return wave + abs(self.slope_mm_per_100) / 100
 
 
+FLAT = Warp()
+
+
 @dataclass(frozen=True)
 class LoopJob:
     """What is cut, and by what arc and machine. ``steady_v`` is the voltage at ``cut_height_mm`` at full speed."""
@@ -141,7 +144,7 @@ class LoopJob:
     cut_height_mm: float
     steady_v: float
     slope_v_per_mm: float
-    warp: Warp = Warp()
+    warp: Warp = FLAT
     corners_mm: tuple[float, ...] = ()
     acceleration_mm_s2: float = 500.0
     noise_v: float = 0.8

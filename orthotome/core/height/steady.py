@@ -162,7 +162,9 @@ def settled_s(
     for within, dwell in ((wide, _LONG_DWELL_S), (band, 0.0), (wide, _DWELL_S)):
         begin = _stays_from(clock, np.abs(mean) <= within + chance, dwell, first_event)
         if begin is not None:
-            return _crossing_s(clock, off_line_v, mean, within, begin) if begin else float(clock.time_s[0])
+            return (
+                _crossing_s(clock, off_line_v, mean, within, begin) if begin else float(clock.time_s[0])
+            )
     return None
 
 

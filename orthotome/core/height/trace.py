@@ -172,3 +172,49 @@ def runs(mask: Flags) -> list[tuple[int, int]]:
     return list(
         zip(np.flatnonzero(edge == 1).tolist(), np.flatnonzero(edge == -1).tolist(), strict=True)
     )
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """A stretch of a trace to draw: of each slice of time the least and the most volts in it, so that no peak is lost,
+    and the means of the rest. Arrays of shape (slices,); None where nothing was recorded."""
+
+    at_s: Array
+    least_v: Array
+    most_v: Array
+    z_mm: Array | None
+    feed_mm_min: Array | None
+    set_point_v: Array | None
+
+
+def drawn(trace: Trace, begin_s: float, end_s: float, slices: int) -> Drawn:
+    """The stretch between two times in at most so many slices; slices without samples are left out."""
+    first = int(np.searchsorted(trace.time_s, begin_s, "left"))
+    part = trace.part(first, int(np.searchsorted(trace.time_s, end_s, "right")))
+    held = np.isfinite(part.volts_v)
+    t, volts = part.time_s[held], part.volts_v[held]
+    if not len(t):
+        nothing: Array = np.zeros(0)
+        return Drawn(nothing, nothing, nothing, None, None, None)
+    if len(t) <= slices:
+        begins = np.arange(len(t))
+    else:
+        width = (end_s - begin_s) / slices
+        begins = np.unique(np.searchsorted(t, begin_s + width * np.arange(slices), "left"))
+        begins = begins[begins < len(t)]
+    sizes = np.diff(np.append(begins, len(t)))
+
+    def mean(column: Array | None) -> Array | None:
+        values = filled(column)
+        if values is None:
+            return None
+        return np.asarray(np.add.reduceat(values[held], begins) / sizes)
+
+    return Drawn(
+        at_s=np.asarray(np.add.reduceat(t, begins) / sizes),
+        least_v=np.asarray(np.minimum.reduceat(volts, begins)),
+        most_v=np.asarray(np.maximum.reduceat(volts, begins)),
+        z_mm=mean(part.z_mm),
+        feed_mm_min=mean(part.feed_mm_min),
+        set_point_v=mean(part.set_point_v),
+    )

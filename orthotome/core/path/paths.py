@@ -222,3 +222,16 @@ def _left_normal(a: Point, b: Point) -> Point:
     """Unit normal to the left of the way from ``a`` to ``b``: outward on a clockwise outline."""
     length = math.dist(a, b)
     return -(b[1] - a[1]) / length, (b[0] - a[0]) / length
+
+
+def bends_mm(moves: Iterable[Move], more_than_rad: float = math.radians(20)) -> tuple[float, ...]:
+    """Where along a path its direction turns by more than that at once, in mm from its start."""
+    way, found, before = 0.0, [], None
+    for move in moves:
+        if before is not None:
+            turn = (heading_rad(move) - before + math.pi) % (2 * math.pi) - math.pi
+            if abs(turn) > more_than_rad:
+                found.append(way)
+        way += length_mm(move)
+        before = heading_rad(move, move.end)
+    return tuple(found)

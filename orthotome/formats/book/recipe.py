@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from orthotome.core.height.schools import School
 from orthotome.formats.reading import FileModel
 from orthotome.formats.trial.campaign import (
     CampaignFile,
@@ -39,6 +40,21 @@ class RecipeProof(FileModel):
     passed_cuts: Annotated[tuple[Text, ...], Field(min_length=1, strict=False)]
 
 
+class RecipeControl(FileModel):
+    """What height control is told with it. ``proven`` says whether a long strip and a square passed under it; a
+    set-point of null is sampled after each pierce, and ``at_starts`` are those on the parts when it was set."""
+
+    proven: bool
+    school: School
+    set_point_v: Voltage | None
+    control_delay_s: Seconds
+    dead_band_v: Annotated[float, Field(ge=0, le=20)]
+    hold_below_speed_share: Annotated[float, Field(ge=0.1, le=1)] | None
+    crossing_jump_v: Annotated[float, Field(ge=0, le=60)] | None
+    hold_holes: bool
+    at_starts: Annotated[int, Field(ge=0)] | None = None
+
+
 class RecipeFile(FileModel):
     """A proven setting, with the whole campaign behind it as evidence."""
 
@@ -55,3 +71,6 @@ class RecipeFile(FileModel):
     setting: RecipeSetting
     proof: RecipeProof
     evidence: CampaignFile
+    under_control: RecipeControl | None = (
+        None  # left out: proven at a fixed height only, and nothing is told
+    )

@@ -190,3 +190,12 @@ def _flag(cell: str, row: int) -> float:
     if value in (0.0, 1.0):
         return value
     raise FileError(f"control_on: “{cell[:40]}” in row {row + 1} is neither 0 nor 1.")
+
+
+def write_trace_csv(trace: Trace) -> str:
+    """A trace in the columns of ``orthotome trace``; what was missed is an empty cell."""
+    held = {name: getattr(trace, field) for name, field in _FIELDS.items()}
+    names = [name for name, column in held.items() if column is not None]
+    rows = np.column_stack([held[name] for name in names])
+    lines = [",".join("" if np.isnan(v) else f"{v:.10g}" for v in row) for row in rows.tolist()]
+    return "\n".join([",".join(names), *lines]) + "\n"

@@ -14,20 +14,25 @@ from orthotome.core.choose.choosing import Look
 from orthotome.core.edge.edges import Side, good_side
 from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Campaign
-from orthotome.formats.book.recipe import RecipeFile, RecipeProof, RecipeSetting
+from orthotome.formats.book.recipe import RecipeControl, RecipeFile, RecipeProof, RecipeSetting
 from orthotome.formats.trial.campaign import TorchSetFile, campaign_to_file
 from orthotome.store import changes
 from orthotome.store.errors import NotFound, Refused
+from orthotome.store.height import readings
 from orthotome.store.shop import shop
-from orthotome.store.tables import RecipeRow, RecipeWithdrawn, now
+from orthotome.store.tables import ControlRow, RecipeRow, RecipeWithdrawn, now
 from orthotome.store.trial import trials
 
 if TYPE_CHECKING:
     from orthotome.core.tuner.advise import Judgement
 
 
-def lock(session: Session, trial_id: int, judgement: "Judgement", *, title: str) -> RecipeRow:
+def lock(
+    session: Session, trial_id: int, judgement: "Judgement", *, title: str, controlled: bool = False
+) -> RecipeRow:
     """Lock a trial's proven setting as the next revision of its line.
+
+    What height control is told goes with it; ``controlled`` says that it passed under control too.
 
     Raises Refused unless the judgement says square: a recipe is a promise.
     """
@@ -43,13 +48,31 @@ def lock(session: Session, trial_id: int, judgement: "Judgement", *, title: str)
     table = shop.table(session, trial.table_id)
     line = line_of(table.name, judgement.learned.campaign)
     by, revision = changes.person(session), _next_revision(session, line)
-    row = _row(_recipe_file(judgement, table.name, revision, by, title), line)
+    file = _recipe_file(judgement, table.name, revision, by, title)
+    told = readings.told_control(session, trial_id)
+    if told is not None:
+        file = file.model_copy(update={"under_control": _control(told, proven=controlled)})
+    row = _row(file, line)
     row.trial_id = trial_id
     session.add(row)
     trial.revision += 1
     session.add(trial)
     session.flush()
     return row
+
+
+def _control(told: ControlRow, *, proven: bool) -> RecipeControl:
+    return RecipeControl(
+        proven=proven,
+        school=told.school,  # type: ignore[arg-type]
+        set_point_v=told.set_point_v,
+        control_delay_s=told.control_delay_s,
+        dead_band_v=told.dead_band_v,
+        hold_below_speed_share=told.hold_below_share,
+        crossing_jump_v=told.crossing_jump_v,
+        hold_holes=told.hold_holes,
+        at_starts=told.at_starts,
+    )
 
 
 def would_hold(session: Session, trial_id: int, judgement: "Judgement") -> RecipeFile | None:

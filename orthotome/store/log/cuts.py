@@ -16,6 +16,7 @@ from orthotome.core.trial.campaign import Cut, Dross, DrossKind, EdgeReading, Se
 from orthotome.formats.log.items import kept_items, read_items
 from orthotome.store import changes
 from orthotome.store.errors import ChangedMeanwhile, NotFound
+from orthotome.store.height import traces
 from orthotome.store.log import drafts
 from orthotome.store.tables import (
     CutRow,
@@ -116,7 +117,11 @@ def log_cut(
         items = items if made.kind == "strip" else piece.items
         ids = {"parts_id": piece.parts_id, "mount_id": piece.mount_id, "signal_id": piece.signal_id}
     else:
-        now = fittings.count(session, found.table_id, pierces, cut.arc_on_s)
+        recorded = traces.spend(session, trial_id)
+        uncounted = max(0, pierces - recorded.starts)
+        now = fittings.count(
+            session, found.table_id, uncounted, None if recorded.starts else cut.arc_on_s
+        )
         number, starts = next_number(session, trial_id), now.starts
         ids = {f"{kind}_id": fitted.id for kind, fitted in vars(now).items() if fitted}
     row = _new_row(found, cut, number, key, ids)
@@ -127,6 +132,7 @@ def log_cut(
     session.flush()
     _write_readings(session, row, cut.edges, cut.dross, made.told)
     session.add_all(LookRow(cut_id=row.id or 0, **vars(look)) for look in made.looks)
+    traces.belong_to(session, trial_id, row)
     taken = select(PhotoRow).where(PhotoRow.trial_id == trial_id, PhotoRow.log_key == key)
     for photo in session.exec(taken.where(col(PhotoRow.cut_id).is_(None))):
         photo.cut_id = row.id

@@ -13,6 +13,7 @@ from orthotome.core.setting import Setting
 from orthotome.formats.log.items import kept_items
 from orthotome.store import changes
 from orthotome.store.errors import NotFound, Refused
+from orthotome.store.height import traces
 from orthotome.store.pieces import plates
 from orthotome.store.tables import CutRow, PlannedCut
 from orthotome.store.torch import fittings
@@ -54,7 +55,7 @@ def note_cut(
     given = select(PlannedCut.number).where(PlannedCut.trial_id == trial_id)
     logged = select(CutRow.number).where(CutRow.trial_id == trial_id)
     known = {*session.exec(given), *session.exec(logged)}
-    rows = []
+    rows, recorded = [], traces.spend(session, trial_id).starts
     for piece in pieces:
         if piece.number in known:
             raise Refused(
@@ -65,7 +66,9 @@ def note_cut(
         zone = None
         if plate_id is not None and piece.spot is not None:
             zone = plates.take(session, plate_id, piece.spot, piece.what)
-        now = fittings.count(session, found.table_id, piece.pierces)
+        counted = min(recorded, piece.pierces)
+        recorded -= counted
+        now = fittings.count(session, found.table_id, piece.pierces - counted)
         row = PlannedCut(
             trial_id=trial_id,
             key=str(uuid.uuid4()),

@@ -1,0 +1,330 @@
+"""The live line of a table: connected, listened to, recorded, and connected again when it breaks.
+
+What comes is kept for a while in memory for the screens, and, from a second before an arc until some seconds after it,
+in the records, part by part. ``kept`` counts the samples of the running recording that are on disk: those and no
+others are acknowledged.
+"""
+
+import asyncio
+import contextlib
+import sys
+from collections import deque
+from collections.abc import AsyncIterator, Callable
+from contextlib import asynccontextmanager
+from dataclasses import dataclass, field
+from typing import Literal
+
+import numpy as np
+
+from orthotome.api.height.recording import Recording, Summary
+from orthotome.core.height.phases import Phase, PhaseOf
+from orthotome.formats.height.line import (
+    LONGEST_LINE,
+    HelloLine,
+    RefusedLine,
+    SamplesLine,
+    StopLine,
+    TrimLine,
+    read_line,
+)
+from orthotome.formats.reading import FileError
+from orthotome.store.database import Database
+from orthotome.store.height import lines
+from orthotome.store.tables import LineRow
+
+State = Literal["none", "connecting", "listening", "silent", "broken"]
+
+MOST_SAMPLES_PER_S = 2000
+KEPT_IN_MEMORY = 12_000
+_SILENT_S = 2.0
+_CONNECT_S = 4.0
+_WAITS_S = (0.5, 1.0, 2.0, 5.0, 10.0)
+_RECKLESS_WAIT_S = 10.0
+
+
+@dataclass(frozen=True)
+class LiveSample:
+    """One sample as the screens get it; ``n`` counts from when Orthotome first heard of the line."""
+
+    n: int
+    at_s: float
+    volts_v: float | None
+    set_point_v: float | None
+    z_mm: float | None
+    feed_mm_min: float | None
+    control: int | None
+    phase: Phase
+
+
+class TooFastError(Exception):
+    """More samples a second than are taken."""
+
+
+Connection = tuple[asyncio.StreamReader, asyncio.StreamWriter]
+Connect = Callable[[], "contextlib.AbstractAsyncContextManager[Connection]"]
+
+
+@dataclass
+class LiveLine:
+    """One table's line."""
+
+    database: Database
+    table_id: int
+    connect: Connect
+    state: State = "connecting"
+    says: str = "Connecting to the table."
+    hello: HelloLine | None = None
+    version: int = 0  # counts what changed of state, recording and summary
+    told: int = 0  # samples so far
+    recent: deque[LiveSample] = field(default_factory=lambda: deque(maxlen=KEPT_IN_MEMORY))
+    recording: Recording | None = None
+    summary: Summary | None = None
+    refused: str = ""
+    _phase: PhaseOf = field(default_factory=PhaseOf)
+    _writer: asyncio.StreamWriter | None = None
+    _last_at_s: float = -1.0
+    _second: tuple[float, int] = (0.0, 0)
+
+    async def run(self) -> None:
+        """Listen, and connect again whenever it breaks, until cancelled."""
+        tries = 0
+        try:
+            while True:
+                try:
+                    async with self.connect() as (reader, writer):
+                        self._writer = writer
+                        before = self.told
+                        await self._listen(reader)
+                        tries = 0 if self.told > before else tries
+                        self._is(
+                            "broken", "The line broke off: the table is gone, or its program ended."
+                        )
+                except (OSError, TimeoutError):
+                    self._is(
+                        "broken", "The table does not answer at its address: is it on, and its line?"
+                    )
+                except (FileError, TooFastError) as bad:
+                    self._is("broken", f"What the table sends cannot be used: {bad}")
+                    tries = len(_WAITS_S)
+                finally:
+                    self._writer = None
+                await self._end("The line broke off in mid-cut; what had come by then is here.")
+                await asyncio.sleep(_WAITS_S[tries] if tries < len(_WAITS_S) else _RECKLESS_WAIT_S)
+                tries += 1
+        finally:
+            await asyncio.shield(self._end("Orthotome was stopped while it recorded."))
+
+    def _is(self, state: State, says: str = "") -> None:
+        if (state, says) != (self.state, self.says):
+            self.state, self.says = state, says
+            self.version += 1
+
+    async def _listen(self, reader: asyncio.StreamReader) -> None:
+        self._last_at_s = -1.0
+        while True:
+            try:
+                line = await asyncio.wait_for(reader.readline(), _SILENT_S)
+            except TimeoutError:
+                if self.state != "silent":
+                    self._is("silent", "The table is connected and sends nothing.")
+                await self._quiet()
+                continue
+            except ValueError:
+                raise FileError(f"a line is longer than {LONGEST_LINE // 1000} kB.") from None
+            if not line:
+                return
+            said = read_line(line)
+            if isinstance(said, HelloLine):
+                self.hello = said
+                self.version += 1
+            elif isinstance(said, RefusedLine):
+                self.refused = said.why
+                self.version += 1
+            else:
+                await self._take(said)
+
+    async def _take(self, said: SamplesLine) -> None:
+        self._count(len(said.at_s))
+        if said.at_s[0] < self._last_at_s:
+            # Its clock began anew: another recording.
+            await self._end("The table’s clock ran backwards: it was started anew.")
+        self._last_at_s = said.at_s[-1]
+        self._is("listening", "")
+        fresh = [self._sample(said, i) for i in range(len(said.at_s))]
+        self.recent.extend(fresh)
+        await self._record(fresh)
+
+    def _sample(self, said: SamplesLine, i: int) -> LiveSample:
+        def of(column: tuple[float | None, ...] | None) -> float | None:
+            return None if column is None else column[i]
+
+        self.told += 1
+        volts, feed = said.arc_voltage_v[i], of(said.feed_mm_min)
+        phase = self._phase.told(said.at_s[i], volts, feed) if volts is not None else self._phase.phase
+        on = None if said.control_on is None else said.control_on[i]
+        return LiveSample(
+            self.told, said.at_s[i], volts, of(said.set_point_v), of(said.z_mm), feed, on, phase
+        )
+
+    def _count(self, samples: int) -> None:
+        clock = asyncio.get_running_loop().time()
+        since, counted = self._second
+        if clock - since > 1.0:
+            since, counted = clock, 0
+        counted += samples
+        self._second = since, counted
+        if counted > MOST_SAMPLES_PER_S:
+            raise TooFastError(
+                f"more than {MOST_SAMPLES_PER_S:,} samples a second; set it to a few hundred."
+            )
+
+    async def _record(self, fresh: list[LiveSample]) -> None:
+        if self.recording is None:
+            arc = next((s for s in fresh if s.phase != "idle"), None)
+            if arc is None:
+                return
+            lead = [s for s in self.recent if s.n < fresh[0].n and s.at_s > arc.at_s - 1.0]
+            self.recording = Recording(
+                self.database, self.table_id, self.hello.name if self.hello else ""
+            )
+            await self.recording.begin([s for s in lead if s.at_s <= arc.at_s])
+            self.version += 1
+        before = self.recording.kept, self.recording.starts
+        await self.recording.take(fresh)
+        if before != (self.recording.kept, self.recording.starts):
+            self.version += 1
+        if self.recording.is_over(fresh[-1].at_s):
+            await self._end("")
+
+    async def _quiet(self) -> None:
+        """Nothing comes: what has come is put on disk."""
+        if self.recording is not None and await self.recording.keep():
+            self.version += 1
+
+    async def _end(self, interrupted: str) -> None:
+        recording, self.recording = self.recording, None
+        if recording is None:
+            return
+        over = interrupted if recording.burning else ""
+        self.summary = await recording.end(over)
+        self.version += 1
+
+    async def say(self, line: TrimLine | StopLine | object) -> None:
+        """Send a line to the table. Raises OSError where it is not there."""
+        if self._writer is None:
+            raise OSError
+        text = line.model_dump_json() if hasattr(line, "model_dump_json") else "{}"
+        self._writer.write(text.encode() + b"\n")
+        await asyncio.wait_for(self._writer.drain(), _CONNECT_S)
+
+    def since(self, n: int) -> list[LiveSample]:
+        """The samples after the ``n``th that are still in memory."""
+        if n >= self.told:
+            return []
+        missing = self.told - n
+        if missing >= len(self.recent):
+            return list(self.recent)
+        return [self.recent[i] for i in range(len(self.recent) - missing, len(self.recent))]
+
+    def latest(self) -> LiveSample | None:
+        """The newest sample."""
+        return self.recent[-1] if self.recent else None
+
+
+class Lines:
+    """The lines of all tables, each begun when it is first wanted, or at start where a table has an address."""
+
+    def __init__(self, database: Database) -> None:
+        self._database = database
+        self._lines: dict[int, LiveLine] = {}
+        self._tasks: dict[int, asyncio.Task[None]] = {}
+        self.stopping = False
+
+    def begin(self) -> None:
+        """Listen to every table that has an address."""
+        with self._database.read() as session:
+            for row in lines.lines(session):
+                self.of(row)
+
+    def of(self, row: LineRow) -> LiveLine:
+        """The running line of a row."""
+        found = self._lines.get(row.table_id)
+        if found is None:
+            found = LiveLine(self._database, row.table_id, _connect_to(row))
+            self._lines[row.table_id] = found
+            self._tasks[row.table_id] = asyncio.get_running_loop().create_task(found.run())
+        return found
+
+    def running(self, table_id: int) -> LiveLine | None:
+        """The line of a table, if it runs."""
+        return self._lines.get(table_id)
+
+    async def let_go(self, table_id: int) -> None:
+        """Stop listening to a table: its address is another, or none."""
+        self._lines.pop(table_id, None)
+        task = self._tasks.pop(table_id, None)
+        if task is not None:
+            task.cancel()
+            with contextlib.suppress(asyncio.CancelledError):
+                await task
+
+    async def close(self) -> None:
+        """Stop listening to all."""
+        self.stopping = True
+        for table_id in list(self._lines):
+            await self.let_go(table_id)
+
+
+def _connect_to(row: LineRow) -> Connect:
+    if row.simulated:
+        return _simulated(row.table_id)
+
+    @asynccontextmanager
+    async def connect() -> AsyncIterator[Connection]:
+        reader, writer = await asyncio.wait_for(
+            asyncio.open_connection(row.host, row.port, limit=LONGEST_LINE), _CONNECT_S
+        )
+        try:
+            yield reader, writer
+        finally:
+            writer.close()
+
+    return connect
+
+
+def _simulated(table_id: int) -> Connect:
+    """The simulated table, in a process of its own that ends with this one."""
+
+    @asynccontextmanager
+    async def connect() -> AsyncIterator[Connection]:
+        words = ("-m", "orthotome.cli", "sim", "--port", "0", "--attached", "--seed", str(table_id))
+        process = await asyncio.create_subprocess_exec(
+            sys.executable, *words, stdin=asyncio.subprocess.PIPE, stdout=asyncio.subprocess.PIPE
+        )
+        try:
+            assert process.stdout is not None
+            where = (await asyncio.wait_for(process.stdout.readline(), 60)).decode().rsplit(":", 1)[-1]
+            if not where.strip().isdigit():
+                raise OSError
+            reader, writer = await asyncio.open_connection("127.0.0.1", int(where), limit=LONGEST_LINE)
+            try:
+                yield reader, writer
+            finally:
+                writer.close()
+        finally:
+            with contextlib.suppress(ProcessLookupError):
+                process.terminate()
+            await process.wait()
+
+    return connect
+
+
+def columns(samples: list[LiveSample]) -> dict[str, list[float | int | str | None]]:
+    """Samples as columns, as they go over the wire."""
+    names = ("n", "at_s", "volts_v", "set_point_v", "z_mm", "feed_mm_min", "control", "phase")
+    return {name: [getattr(s, name) for s in samples] for name in names}
+
+
+def number(value: float | None) -> float:
+    """A sample's value, NaN where it was missed."""
+    return np.nan if value is None else value

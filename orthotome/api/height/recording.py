@@ -1,0 +1,193 @@
+"""One recording of a line: kept part by part while it runs, counted and read when it ends."""
+
+import asyncio
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from orthotome.core.height.events import EventKind
+from orthotome.core.height.trace import Array, Trace
+from orthotome.core.height.trace_report import Known, TraceReport, read_trace
+from orthotome.store.database import Database
+from orthotome.store.height import traces
+from orthotome.store.tables import TraceRow
+
+if TYPE_CHECKING:
+    from orthotome.api.height.live import LiveSample
+
+_KEEP_EACH_S = 0.5
+_OVER_AFTER_S = 4.0
+LONGEST_S = 3 * 3600.0
+
+
+@dataclass(frozen=True)
+class Summary:
+    """What a recording came to: what belongs into the log, and what was noticed."""
+
+    trace_id: int
+    starts: int
+    arc_on_s: float
+    off_plate: int
+    steady_v: float | None
+    spread_v: float | None
+    settled_after_s: float | None
+    noticed: tuple[EventKind, ...]
+    interrupted: str
+
+
+class Recording:
+    """A recording that runs."""
+
+    def __init__(self, database: Database, table_id: int, name: str) -> None:
+        self._database, self._table_id, self._name = database, table_id, name
+        self._row: TraceRow | None = None
+        self._waiting: list[LiveSample] = []
+        self._begun_at_s = self._arc_at_s = self._kept_at_s = 0.0
+        self.kept = 0
+        self.starts = 0
+        self.burning = False
+        self.arc_on_s = 0.0
+        self._before: LiveSample | None = None
+
+    @property
+    def trace_id(self) -> int:
+        """Its number in the records."""
+        return (self._row.id or 0) if self._row else 0
+
+    async def begin(self, lead: Sequence["LiveSample"]) -> None:
+        """Begin it, with what came just before the arc."""
+        self._row = await asyncio.to_thread(self._begin)
+        self._begun_at_s = lead[0].at_s if lead else -1.0
+        self._waiting = list(lead)
+
+    def _begin(self) -> TraceRow:
+        with self._database.write() as session:
+            return traces.begin(session, self._table_id, "line", self._name or "recording")
+
+    async def take(self, fresh: Sequence["LiveSample"]) -> None:
+        """Take samples, and keep what has come since half a second."""
+        if self._begun_at_s < 0 and fresh:
+            self._begun_at_s = fresh[0].at_s
+        self._waiting.extend(fresh)
+        for sample in fresh:
+            self._follow(sample)
+        if self._waiting and fresh[-1].at_s - self._waiting[0].at_s >= _KEEP_EACH_S:
+            await self.keep()
+
+    def _follow(self, sample: "LiveSample") -> None:
+        burns = sample.phase != "idle"
+        if burns and not self.burning:
+            self.starts += 1
+        if burns:
+            self._arc_at_s = sample.at_s
+            if self.burning and self._before is not None:
+                self.arc_on_s += max(0.0, sample.at_s - self._before.at_s)
+        self.burning, self._before = burns, sample
+
+    async def keep(self) -> bool:
+        """Put what has come on disk; whether there was any."""
+        if not self._waiting or self._row is None:
+            return False
+        part, self._waiting = self._waiting, []
+        await asyncio.to_thread(self._keep, part)
+        self.kept += len(part)
+        return True
+
+    def _keep(self, part: Sequence["LiveSample"]) -> None:
+        assert self._row is not None
+        with self._database.quietly() as session:
+            traces.add(session, traces.trace(session, self.trace_id), trace_of(part))
+
+    def is_over(self, at_s: float) -> bool:
+        """Whether the arc has been out long enough, or it has run longer than anybody cuts."""
+        return (
+            not self.burning and at_s - self._arc_at_s > _OVER_AFTER_S
+        ) or at_s - self._begun_at_s > LONGEST_S
+
+    async def end(self, interrupted: str) -> Summary:
+        """End it: the rest is kept, the starts are counted, and it is read."""
+        await self.keep()
+        return await asyncio.to_thread(
+            ended, self._database, self.trace_id, self.starts, self.arc_on_s, interrupted
+        )
+
+
+def trace_of(samples: Sequence["LiveSample"]) -> Trace:
+    """Samples as a trace; a column that the table has not is not there."""
+
+    def column(name: str) -> Array | None:
+        values = [getattr(s, name) for s in samples]
+        if all(v is None for v in values):
+            return None
+        return np.array([np.nan if v is None else float(v) for v in values])
+
+    times = np.array([s.at_s for s in samples])
+    volts = column("volts_v")
+    return Trace(
+        times,
+        np.full(len(samples), np.nan) if volts is None else volts,
+        column("z_mm"),
+        column("feed_mm_min"),
+        column("set_point_v"),
+        column("control"),
+    )
+
+
+def ended(database: Database, trace_id: int, starts: int, arc_on_s: float, interrupted: str) -> Summary:
+    """End a recording in the records, and say what it came to."""
+    with database.read() as session:
+        row = traces.trace(session, trace_id)
+        known = Known(cut_height_mm=row.cut_height_mm, speed_mm_min=row.speed_mm_min)
+        report = report_or_none(traces.samples(session, trace_id), known)
+    off_plate = sum(e.kind == "off_plate" for c in report.cuts for e in c.events) if report else 0
+    counted = traces.Counted(starts, round(arc_on_s, 2), off_plate)
+    with database.write() as session:
+        traces.end(session, trace_id, counted, interrupted=interrupted)
+    return summary_of(trace_id, counted, report, interrupted)
+
+
+def report_or_none(trace: Trace, known: Known) -> TraceReport | None:
+    """What a recording says; None where there is nothing in it."""
+    if not len(trace) or not np.isfinite(trace.volts_v).any():
+        return None
+    return read_trace(trace, known)
+
+
+def summary_of(
+    trace_id: int, counted: traces.Counted, report: TraceReport | None, interrupted: str
+) -> Summary:
+    """What belongs into the log: the steady volts of its longest cuts, with their spread."""
+    cuts = [c for c in report.cuts if c.settled_s is not None] if report else []
+    weights = np.array([c.end_s - (c.settled_s or 0) for c in cuts])
+    steady = float((weights * [c.steady_v for c in cuts]).sum() / weights.sum()) if cuts else None
+    spread = (
+        float(np.sqrt((weights * [(c.rms_v or c.noise_v) ** 2 for c in cuts]).sum() / weights.sum()))
+        if cuts
+        else None
+    )
+    noticed = dict.fromkeys(e.kind for c in report.cuts for e in c.events) if report else {}
+    waits = [(c.settled_s or 0) - c.arc_on_s for c in cuts]
+    return Summary(
+        trace_id,
+        counted.starts,
+        counted.arc_on_s,
+        counted.off_plate,
+        None if steady is None else round(steady, 1),
+        None if spread is None else round(spread, 1),
+        round(max(waits), 2) if waits else None,
+        tuple(noticed),
+        interrupted,
+    )
+
+
+def end_broken_off(database: Database) -> None:
+    """End what was running when Orthotome was stopped: starts and arc time are read from what was kept."""
+    with database.read() as session:
+        left = [row.id or 0 for row in traces.broken_off(session)]
+    for trace_id in left:
+        with database.read() as session:
+            report = report_or_none(traces.samples(session, trace_id), Known())
+        cuts = report.cuts if report else ()
+        ended(database, trace_id, len(cuts), sum(c.arc_s for c in cuts), traces.BROKEN_OFF)

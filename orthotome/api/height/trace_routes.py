@@ -1,0 +1,156 @@
+"""Recordings over the wire: taken in from files, read, drawn, and compared."""
+
+import json
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+from fastapi.responses import Response
+from pydantic import TypeAdapter, ValidationError
+from sqlmodel import Session
+
+from orthotome.api.apart import CSV_TYPES, CsvBody, apart, takes
+from orthotome.api.depends import Reading, Store, as_it_is
+from orthotome.api.height import answers, models
+from orthotome.api.height.recording import report_or_none
+from orthotome.api.wire import Id
+from orthotome.core.errors import TradeError
+from orthotome.core.height.trace import Trace, drawn
+from orthotome.core.height.trace_report import Known, read_trace
+from orthotome.core.height.volts import volts_for_height
+from orthotome.core.units import UNITS
+from orthotome.formats.height.trace_csv import (
+    QUANTITY_OF,
+    ColumnMatch,
+    headings,
+    read_trace_csv,
+    suggested,
+    write_trace_csv,
+)
+from orthotome.store.height import readings, traces
+from orthotome.store.tables import CutRow, TraceRow, Trial
+
+router = APIRouter(tags=["height"])
+
+_MATCHES = TypeAdapter(dict[str, models.ColumnMatchFile])
+
+
+@router.post("/traces/headings", openapi_extra=takes(*CSV_TYPES))
+def trace_headings(body: CsvBody) -> models.TraceHeadings:
+    """The columns of a file, and which are likely what. Saves nothing."""
+    header, rows = apart("file", headings, body)
+    match = suggested(header)
+    return models.TraceHeadings(
+        headings=header,
+        rows=rows,
+        suggested={
+            n: models.ColumnMatchFile(heading=m.heading, unit=m.unit, times=m.times)
+            for n, m in match.items()
+        },
+        units={name: list(UNITS.get(quantity, {})) for name, quantity in QUANTITY_OF.items()},
+    )
+
+
+@router.post("/tables/{table_id}/traces", status_code=201, openapi_extra=takes(*CSV_TYPES))
+def take_in_trace(
+    table_id: Id,
+    body: CsvBody,
+    database: Store,
+    name: Annotated[str, Query(min_length=1, max_length=120)],
+    match: Annotated[str, Query(max_length=4000)] = "",
+) -> models.TraceLine:
+    """Take in a recording from a file; ``match`` names its columns, where they have other names, as JSON."""
+    trace = apart("file", _checked, body, _match_of(match))
+    with database.write() as session:
+        row = traces.begin(session, table_id, "file", name)
+        traces.add(session, row, trace)
+        row.ended = True
+        session.add(row)
+        session.flush()
+        return answers.trace_line(row, None)
+
+
+def _match_of(text: str) -> dict[str, ColumnMatch] | None:
+    if not text:
+        return None
+    try:
+        found = _MATCHES.validate_python(json.loads(text))
+    except (ValueError, ValidationError):
+        raise TradeError("match", "is no match of columns: name a heading for each.") from None
+    unknown = [name for name in found if name not in QUANTITY_OF]
+    if unknown:
+        raise TradeError("match", f"“{unknown[0]}” is nothing that a recording holds.")
+    for column, m in found.items():
+        if m.unit and m.unit not in UNITS.get(QUANTITY_OF[column], {}):
+            raise TradeError(column, f"“{m.unit}” is not a unit of {QUANTITY_OF[column]}.")
+    return {n: ColumnMatch(m.heading, m.unit, m.times) for n, m in found.items()}
+
+
+def _checked(data: bytes, match: dict[str, ColumnMatch] | None) -> Trace:
+    """The trace of a file, refused where nothing can be read from it."""
+    trace = read_trace_csv(data, match)
+    read_trace(trace)
+    return trace
+
+
+@router.get("/tables/{table_id}/traces")
+def get_traces(table_id: Id, session: Reading) -> list[models.TraceLine]:
+    """The recordings of a table, newest first."""
+    return [
+        answers.trace_line(row, _cut_number(session, row)) for row in traces.traces(session, table_id)
+    ]
+
+
+def _cut_number(session: Session, row: TraceRow) -> int | None:
+    cut = session.get(CutRow, row.cut_id) if row.cut_id is not None else None
+    return cut.number if cut else None
+
+
+@router.get("/traces/{trace_id}", response_model=models.TraceAnswer)
+def get_trace(trace_id: Id, session: Reading) -> Response:
+    """What a recording says."""
+    row = traces.trace(session, trace_id)
+    samples = traces.samples(session, trace_id)
+    report = report_or_none(samples, _known(session, row))
+    trims = traces.trims(session, trace_id)
+    return as_it_is(answers.trace(row, _cut_number(session, row), samples, report, trims))
+
+
+def _known(session: Session, row: TraceRow) -> Known:
+    """What is known beside a recording: the table's volts per millimetre, the height, the speed."""
+    trial = session.get(Trial, row.trial_id) if row.trial_id is not None else None
+    slope = None
+    if trial is not None:
+        volts = volts_for_height(readings.readings(session, trial).taken)
+        slope = volts.slope_v_per_mm if volts.taught else None
+    return Known(slope, row.cut_height_mm, None, row.speed_mm_min)
+
+
+@router.get("/traces/{trace_id}/drawn", response_model=models.DrawnAnswer)
+def get_drawn(
+    trace_id: Id,
+    session: Reading,
+    begin_s: Annotated[float, Query(ge=-1e9, le=1e9)],
+    end_s: Annotated[float, Query(ge=-1e9, le=1e9)],
+    slices: Annotated[int, Query(ge=10, le=4000)] = 1200,
+) -> Response:
+    """A stretch of a recording to draw, no peak of it lost."""
+    if not end_s > begin_s:
+        raise TradeError("end_s", "must be later than begin_s.")
+    traces.trace(session, trace_id)
+    return as_it_is(answers.drawn(drawn(traces.samples(session, trace_id), begin_s, end_s, slices)))
+
+
+@router.put("/traces/{trace_id}/struck", status_code=204)
+def strike_trace(trace_id: Id, database: Store, out: Annotated[bool, Query()] = True) -> None:
+    """Strike a recording out, or put it back."""
+    with database.write() as session:
+        traces.strike_out(session, trace_id, struck_out=out)
+
+
+@router.get("/traces/{trace_id}/csv")
+def get_trace_csv(trace_id: Id, session: Reading) -> Response:
+    """A recording as CSV, in the columns of ``orthotome trace``."""
+    traces.trace(session, trace_id)
+    text = write_trace_csv(traces.samples(session, trace_id))
+    headers = {"content-disposition": f'attachment; filename="trace-{trace_id}.csv"'}
+    return Response(text, media_type="text/csv", headers=headers)

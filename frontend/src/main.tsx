@@ -26,7 +26,22 @@ const BookSheetPage = lazy(async () => ({
 const ImportPage = lazy(async () => ({ default: (await import('./book/ImportPage')).ImportPage }));
 const ChoosePage = lazy(async () => ({ default: (await import('./choose/ChoosePage')).ChoosePage }));
 const ComparePage = lazy(async () => ({ default: (await import('./trial/ComparePage')).ComparePage }));
-const HeightPage = lazy(async () => ({ default: (await import('./height/HeightPage')).HeightPage }));
+const HeightRoom = lazy(async () => ({ default: (await import('./height/HeightRoom')).HeightRoom }));
+const LiveCutPage = lazy(async () => ({ default: (await import('./height/LiveCutPage')).LiveCutPage }));
+const SetPointPage = lazy(async () => ({
+  default: (await import('./height/SetPointPage')).SetPointPage,
+}));
+const TimingPage = lazy(async () => ({ default: (await import('./height/TimingPage')).TimingPage }));
+const LoopPage = lazy(async () => ({ default: (await import('./height/LoopPage')).LoopPage }));
+const RecordingsPage = lazy(async () => ({
+  default: (await import('./height/RecordingsPage')).RecordingsPage,
+}));
+const RecordingPage = lazy(async () => ({
+  default: (await import('./height/RecordingPage')).RecordingPage,
+}));
+const SignalPathPage = lazy(async () => ({
+  default: (await import('./height/SignalPathPage')).SignalPathPage,
+}));
 const TorchPage = lazy(async () => ({ default: (await import('./torch/TorchPage')).TorchPage }));
 const MachinePage = lazy(async () => ({ default: (await import('./machine/MachinePage')).MachinePage }));
 const ShopPage = lazy(async () => ({ default: (await import('./shop/ShopPage')).ShopPage }));
@@ -77,7 +92,15 @@ createRoot(root).render(
                       <Route path="/book/sheet" element={<BookSheetPage />} />
                       <Route path="/book/import" element={<ImportPage />} />
                       <Route path="/choose" element={<ChoosePage />} />
-                      <Route path="/height" element={<HeightPage />} />
+                      <Route path="/height" element={<HeightRoom />}>
+                        <Route index element={<LiveCutPage />} />
+                        <Route path="set-point" element={<SetPointPage />} />
+                        <Route path="timing" element={<TimingPage />} />
+                        <Route path="loop" element={<LoopPage />} />
+                        <Route path="recordings" element={<RecordingsPage />} />
+                        <Route path="recordings/:traceId" element={<RecordingPage />} />
+                        <Route path="signal-path" element={<SignalPathPage />} />
+                      </Route>
                       <Route path="/torch" element={<TorchPage />} />
                       <Route path="/machine" element={<MachinePage />} />
                       <Route path="/shop" element={<ShopPage />} />

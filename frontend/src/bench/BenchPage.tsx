@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { Notice, refusalText } from '../kit/Notice';
+import { LiveStrip } from '../height/LiveStrip';
 import { shopQuery, tablesQuery, useBench } from '../kit/queries';
 import { useSettings } from '../kit/settings';
 import styles from './bench.module.css';
@@ -27,6 +28,7 @@ export function BenchPage() {
   if (!table) return <Apart title="No table yet">Open a trial to name your first table.</Apart>;
   return (
     <main className={styles.bench}>
+      <LiveStrip tableId={table.id} />
       {table.bench_trial_id ? (
         <BenchOfTrial key={table.bench_trial_id} trialId={table.bench_trial_id} />
       ) : (

@@ -8,7 +8,8 @@ import { OpeningLadder } from './OpeningLadder';
 import { ReadyLine } from './ReadyLine';
 import { useQueryClient } from '@tanstack/react-query';
 import { useSay } from '../kit/undo';
-import { draftKey, throwAway } from '../log/openLog';
+import { draftKey, throwAway, type Under } from '../log/openLog';
+import { AfterSquare } from './AfterSquare';
 import { LockButton } from './LockButton';
 import type { Log, Sheet } from '../log/log';
 import { PutRight } from './PutRight';
@@ -27,7 +28,7 @@ interface Props {
   /** What is shown is of before: the new advice is being worked out. */
   stale: boolean;
   refused: string | null;
-  onLog: (through: Log['through'], piece?: Waiting, kind?: Sheet['kind']) => void;
+  onLog: (through: Log['through'], piece?: Waiting, kind?: Sheet['kind'], under?: Under) => void;
   onSimulate: (piece?: Waiting) => void;
   onReadAgain: (asked: Bench['read_again']) => void;
 }
@@ -77,6 +78,9 @@ export function CutThisNext({
         <p className={styles.why}>Read what is cut first: then it says what to cut next.</p>
       ) : (
         <NextSetting bench={bench} units={units} onReadAgain={onReadAgain} />
+      )}
+      {advice.status === 'square' && !trial.recipe_id && bench.waiting.length === 0 && (
+        <AfterSquare trialId={trial.id} onLog={onLog} />
       )}
       {refused && <Notice kind="refusal">{refused}</Notice>}
       <div className={styles.stay}>
@@ -163,6 +167,9 @@ function Actions({
     return (
       <div className={styles.go}>
         <LockButton bench={bench} />
+        <div className={styles.row}>
+          <PieceButton bench={bench} units={units} />
+        </div>
       </div>
     );
   }

@@ -3,6 +3,7 @@ import Dialog from '@mui/material/Dialog';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import { answered, api } from '../kit/client';
+import { heightQuery } from '../height/queries';
 import { Figure } from '../kit/Figure';
 import { Notice, refusalText } from '../kit/Notice';
 import { revisionQuery, useUnits } from '../kit/queries';
@@ -31,6 +32,7 @@ export function LockDialog({ bench, onClose }: Props) {
     queryFn: () =>
       answered(api.GET('/api/trials/{trial_id}/lock', { params: { path: { trial_id: trial.id } } })),
   });
+  const told = useQuery(heightQuery(trial.id));
   const lock = useMutation({
     mutationFn: () =>
       answered(
@@ -110,6 +112,15 @@ export function LockDialog({ bench, onClose }: Props) {
                 unit={units.length_unit}
               />
             </dl>
+            {told.data && told.data.control.proof !== 'no_control' && (
+              <p>
+                {told.data.control.proof === 'proven'
+                  ? '■ Proven under height control too: what the control is told goes with it.'
+                  : told.data.control.chosen
+                    ? '□ Proven at a fixed height only; what the control would be told goes with it.'
+                    : '□ Proven at a fixed height only: nothing is chosen yet for height control.'}
+              </p>
+            )}
             <TextField
               label="Locked by, who answers for it"
               value={person}

@@ -90,6 +90,7 @@ function Shown({ r, units }: { r: Recipe; units: ShopUnits }) {
           />
         )}
       </div>
+      <UnderControl told={r.recipe.under_control ?? null} />
       <Evidence r={r} units={units} />
       <p className={styles.links}>
         <Link to={`/trials/new?${again(r)}`}>Cut it again</Link>
@@ -108,6 +109,42 @@ function Shown({ r, units }: { r: Recipe; units: ShopUnits }) {
         {r.trial_id && <Link to={`/trials/${r.trial_id}`}>The trial it came from</Link>}
       </p>
     </main>
+  );
+}
+
+/** Whether it was proven under height control, and what that is told. */
+function UnderControl({ told }: { told: Recipe['recipe']['under_control'] | null }) {
+  if (!told) return <p className={styles.under}>□ Proven at a fixed height only, height control off.</p>;
+  return (
+    <section className={styles.under} aria-label="Under height control">
+      <p>
+        {told.proven
+          ? '■ Proven under height control too'
+          : '□ Proven at a fixed height only; under control it would be told this'}
+      </p>
+      <dl>
+        <Figure
+          name="Set-point"
+          text={told.set_point_v?.toFixed(1) ?? 'sampled'}
+          unit={
+            told.set_point_v ? `V${told.at_starts != null ? ` at ${told.at_starts} starts` : ''}` : ''
+          }
+        />
+        <Figure name="Delay" text={told.control_delay_s.toFixed(2)} unit="s" />
+        <Figure name="Dead band" text={`± ${told.dead_band_v.toFixed(1)}`} unit="V" />
+        {told.hold_below_speed_share != null && (
+          <Figure
+            name="Hold below"
+            text={String(Math.round(100 * told.hold_below_speed_share))}
+            unit="% of speed"
+          />
+        )}
+        {told.crossing_jump_v != null && (
+          <Figure name="Hold on a jump of" text={told.crossing_jump_v.toFixed(1)} unit="V" />
+        )}
+        <Figure name="Holes" text={told.hold_holes ? 'held' : 'under control'} unit="" />
+      </dl>
+    </section>
   );
 }
 

@@ -56,3 +56,59 @@ export const examineQuery = (file: Schema['SignalPathFile'] | null) =>
     placeholderData: (before) => before,
     staleTime: Infinity,
   });
+
+export type Line = Schema['LineAnswer'];
+export type TrialHeight = Schema['HeightAnswer'];
+export type Held = Schema['HeldAnswer'];
+export type Recording = Schema['TraceLine'];
+export type Trace = Schema['TraceAnswer'];
+export type Drawn = Schema['DrawnAnswer'];
+export type LoopRun = Schema['LoopRunAnswer'];
+
+export const lineQuery = (tableId: number) =>
+  queryOptions({
+    queryKey: ['line', tableId],
+    queryFn: () =>
+      answered(api.GET('/api/tables/{table_id}/line', { params: { path: { table_id: tableId } } })),
+  });
+
+export const heightQuery = (trialId: number, ahead = 500) =>
+  queryOptions({
+    queryKey: ['height', trialId, ahead],
+    queryFn: () =>
+      answered(
+        api.GET('/api/trials/{trial_id}/height', {
+          params: { path: { trial_id: trialId }, query: { ahead } },
+        }),
+      ),
+    placeholderData: (before) => (before?.trial_id === trialId ? before : undefined),
+  });
+
+export const recordingsQuery = (tableId: number) =>
+  queryOptions({
+    queryKey: ['recordings', tableId],
+    queryFn: () =>
+      answered(api.GET('/api/tables/{table_id}/traces', { params: { path: { table_id: tableId } } })),
+    refetchInterval: 5000,
+  });
+
+export const traceQuery = (traceId: number) =>
+  queryOptions({
+    queryKey: ['trace', traceId],
+    queryFn: () =>
+      answered(api.GET('/api/traces/{trace_id}', { params: { path: { trace_id: traceId } } })),
+  });
+
+export const drawnQuery = (traceId: number, begin_s: number, end_s: number, slices: number) =>
+  queryOptions({
+    queryKey: ['drawn', traceId, begin_s, end_s, slices],
+    queryFn: () =>
+      answered(
+        api.GET('/api/traces/{trace_id}/drawn', {
+          params: { path: { trace_id: traceId }, query: { begin_s, end_s, slices } },
+        }),
+      ),
+    placeholderData: (before) => before,
+    staleTime: Infinity,
+    enabled: end_s > begin_s,
+  });

@@ -495,6 +495,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{trial_id}/recorded": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Recorded
+         * @description What the newest recording that belongs to no cut yet says for its log; null where there is none.
+         */
+        get: operations["get_recorded"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/height/loop": {
         parameters: {
             query?: never;
@@ -648,7 +668,7 @@ export interface paths {
         };
         /**
          * Get Line
-         * @description The line of a table; listening begins with the first question.
+         * @description The line of a table as it is. A simulated table begins to run when it is first watched.
          */
         get: operations["get_line"];
         /**
@@ -6280,6 +6300,26 @@ export interface components {
             expected: components["schemas"]["ExpectedAdvice"];
         };
         /**
+         * RecordedAnswer
+         * @description What the newest recording that belongs to no cut yet says for its log.
+         */
+        RecordedAnswer: {
+            /** Trace Id */
+            trace_id: number;
+            /** Steady V */
+            steady_v: number | null;
+            /** Spread V */
+            spread_v: number | null;
+            /** Starts */
+            starts: number;
+            /** Arc On S */
+            arc_on_s: number;
+            /** Height Control */
+            height_control: ("off" | "set_point" | "sampled") | null;
+            /** Set Point V */
+            set_point_v: number | null;
+        };
+        /**
          * RecordingEnded
          * @description The recording that ended last: what belongs into the log, and what was noticed.
          */
@@ -10343,6 +10383,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConvertAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_recorded: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordedAnswer"] | null;
                 };
             };
             /** @description Unauthorized */

@@ -19,6 +19,7 @@ import { Underside } from './Underside';
 import type { Bench } from '../kit/client';
 import { draftKey, keepHere, throwAway } from './openLog';
 import { CombSheet } from './CombSheet';
+import { FromRecording } from './FromRecording';
 import { ItemsSheet } from './ItemsSheet';
 import { LookCloser } from './LookCloser';
 import type { Measured } from './MeasurePhoto';
@@ -100,6 +101,7 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
             {correcting ? 'Leave it' : anythingTyped(log) ? 'Later: keep what is typed' : 'Later'}
           </button>
         </header>
+        <FromRecording trialId={trial.id} log={log} change={update} />
         <div className={styles.body} data-kind={layoutOf(log, shown)}>
           <div className={styles.seen}>
             <Tabs log={log} shown={shown} onShow={setShown} />

@@ -63,6 +63,9 @@ export async function throwAway(trialId: number): Promise<() => Promise<void>> {
   };
 }
 
+/** How the height was held, where it is known before it is logged. */
+export type Under = Pick<Log, 'height_control' | 'set_point_v'>;
+
 export const draftKey = (trialId: number) => ['draft', trialId] as const;
 
 const draftQuery = (trialId: number) =>
@@ -89,7 +92,7 @@ export function useOpenLog(trialId: number, bench: Bench | undefined, setLog: (l
   });
   const fetchSheet = sheet.mutate;
   const open = useCallback(
-    (through: Log['through'], piece?: Waiting, kind?: Sheet['kind']) => {
+    (through: Log['through'], piece?: Waiting, kind?: Sheet['kind'], under?: Under) => {
       if (!bench || locked) return;
       const stored =
         readBack(localStorage.getItem(localKey(trialId)), bench) ?? readBack(draft.data?.body, bench);
@@ -98,7 +101,7 @@ export function useOpenLog(trialId: number, bench: Bench | undefined, setLog: (l
         return;
       }
       const lay = (sheet: Sheet) => {
-        const log = newLog(sheet, piece ?? bench.now.setting, bench.trial, through);
+        const log = { ...newLog(sheet, piece ?? bench.now.setting, bench.trial, through), ...under };
         // Its reading is logged under the key of the piece, and is so known for that piece's.
         setLog(piece ? { ...log, key: piece.key, number: piece.number } : log);
       };

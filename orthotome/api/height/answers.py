@@ -51,8 +51,8 @@ def line(row: LineRow | None, live: LiveLine | None) -> models.LineAnswer:
     none = "No line to this table: what its arc shows is not seen here."
     return models.LineAnswer(
         version=live.version if live else 0,
-        state=live.state if live else "none",
-        says=live.says if live else none,
+        state=live.state if live else "connecting" if row else "none",
+        says=live.says if live else "Not watched yet." if row else none,
         host=row.host if row else "",
         port=row.port if row else 0,
         simulated=row.simulated if row else False,

@@ -50,9 +50,11 @@ async def _line_of(store: SignedStore, lines: Lines, table_id: int) -> LiveLine:
 
 @router.get("/tables/{table_id}/line")
 async def get_line(table_id: Id, store: Store, lines: TheLines) -> models.LineAnswer:
-    """The line of a table; listening begins with the first question."""
+    """The line of a table as it is. A simulated table begins to run when it is first watched."""
     row = await asyncio.to_thread(_row, store, table_id)
-    return answers.line(row, lines.of(row) if row is not None else None)
+    if row is None:
+        return answers.line(None, None)
+    return answers.line(row, lines.running(table_id) if row.simulated else lines.of(row))
 
 
 @router.put("/tables/{table_id}/line")

@@ -98,6 +98,18 @@ class RecordingEnded(BaseModel):
     interrupted: str
 
 
+class RecordedAnswer(BaseModel):
+    """What the newest recording that belongs to no cut yet says for its log."""
+
+    trace_id: int
+    steady_v: float | None
+    spread_v: float | None
+    starts: int
+    arc_on_s: float
+    height_control: Literal["off", "set_point", "sampled"] | None  # None: the recording does not say
+    set_point_v: float | None
+
+
 class LineAnswer(BaseModel):
     """The line of a table: who answers, in what state, and what it can be asked. ``version`` counts its changes."""
 

@@ -3,12 +3,12 @@
 import asyncio
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 
 from orthotome.core.height.events import EventKind
-from orthotome.core.height.trace import Array, Trace
+from orthotome.core.height.trace import Array, Trace, filled, runs
 from orthotome.core.height.trace_report import Known, TraceReport, read_trace
 from orthotome.store.database import Database
 from orthotome.store.height import traces
@@ -180,6 +180,23 @@ def summary_of(
         tuple(noticed),
         interrupted,
     )
+
+
+def control_in(trace: Trace) -> tuple[Literal["off", "set_point", "sampled"] | None, float | None]:
+    """How height was held in a recording, and at which set-point: one that every start has for itself was sampled."""
+    on = filled(trace.control)
+    if on is None:
+        return None, None
+    under = on > 0.5
+    if under.mean() < 0.05:
+        return "off", None
+    points = filled(trace.set_point_v)
+    if points is None:
+        return "set_point", None
+    levels = points[under]
+    firsts = [float(points[begin]) for begin, _ in runs(under)]
+    apart = len(firsts) > 1 and max(firsts) - min(firsts) > 0 and len(set(firsts)) == len(firsts)
+    return ("sampled", None) if apart else ("set_point", round(float(np.median(levels)), 1))
 
 
 def end_broken_off(database: Database) -> None:

@@ -7,7 +7,8 @@ from fastapi import APIRouter, Query
 
 from orthotome.api.depends import Reading, Store, TheJudge
 from orthotome.api.height import models
-from orthotome.api.height.of_trial import TrialHeight, of_trial
+from orthotome.api.height.of_trial import TrialHeight, of_trial, report_of
+from orthotome.api.height.recording import control_in, summary_of
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
 from orthotome.core.height.after_square import Control
@@ -15,7 +16,7 @@ from orthotome.core.height.loop import LoopJob, LoopSettings, Warp, choose_setti
 from orthotome.core.height.loop_says import run_says, why_chosen
 from orthotome.core.height.volts import touch_chance
 from orthotome.core.quantities import length, volts
-from orthotome.store.height import readings
+from orthotome.store.height import readings, traces
 from orthotome.store.trial import trials
 
 router = APIRouter(tags=["height"])
@@ -103,6 +104,26 @@ def convert(
         sd_mm=None if sd_mm is None else round(sd_mm, 3),
         touch_chance=round(chance, 4),
         says=f"Touch risk begins at {length(found.touch_mm)}, the trial’s own limit.",
+    )
+
+
+@router.get("/trials/{trial_id}/recorded")
+def get_recorded(trial_id: Id, session: Reading) -> models.RecordedAnswer | None:
+    """What the newest recording that belongs to no cut yet says for its log; null where there is none."""
+    row = traces.unlogged(session, trial_id)
+    if row is None:
+        return None
+    counted = traces.Counted(row.starts, row.arc_on_s, row.off_plate)
+    summary = summary_of(row.id or 0, counted, report_of(session, row, None), row.interrupted)
+    held, set_point = control_in(traces.samples(session, row.id or 0))
+    return models.RecordedAnswer(
+        trace_id=row.id or 0,
+        steady_v=summary.steady_v,
+        spread_v=summary.spread_v,
+        starts=row.starts,
+        arc_on_s=row.arc_on_s,
+        height_control=held,
+        set_point_v=set_point,
     )
 
 

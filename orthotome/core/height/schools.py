@@ -107,7 +107,7 @@ def _manual(job: SchoolJob, ahead: int) -> Held:
         off = held[0] - job.cut_height_mm
         way = "above" if off > 0 else "below"
         will = f"On this table it holds {length(held[0])}, {length(abs(off))} {way} the height that was proven."
-        will += _as_it_wears(job, closer, ahead)
+        will += _as_it_wears(job, closer, ahead, " After")
     return Held(
         "manual",
         job.manual_v,
@@ -139,7 +139,7 @@ def _measured(job: SchoolJob, ahead: int) -> Held:
         else "."
     )
     trim = next_trim(job, job.starts if raised else m.starts)
-    will = f"{why} Left alone,{_as_it_wears(job, closer, ahead)}"
+    will = f"{why}{_as_it_wears(job, closer, ahead, ' Left alone, after')}"
     return Held("measured", set_point, held[0], held[1], closer, touches, trim, needs, will)
 
 
@@ -156,11 +156,11 @@ def _sampled(job: SchoolJob) -> Held:
     return Held("sampled", None, height, SAMPLE_SD_MM, 0.0, None, None, needs, will, refused)
 
 
-def _as_it_wears(job: SchoolJob, closer: float | None, ahead: int) -> str:
+def _as_it_wears(job: SchoolJob, closer: float | None, ahead: int, begins: str) -> str:
     if closer is None:
         return ""
     told = "" if job.volts.wear_taught else " at the usual wear, which no cut here has shown yet"
-    return f" after {ahead} more starts it runs {length(closer)} closer{told} ({slope(job.volts.slope_v_per_mm)})."
+    return f"{begins} {ahead} more starts it runs {length(closer)} closer{told} ({slope(job.volts.slope_v_per_mm)})."
 
 
 def _closer(

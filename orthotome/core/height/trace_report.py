@@ -175,7 +175,9 @@ def _clock_of(time_s: Array) -> Clock:
 def _events_and_line(part: _Part, known: Known) -> tuple[Along, Line, Flags]:
     """The steady line and the events, found in turn: events are left out of the line, and are departures from it."""
     t, noise = part.trace.time_s, part.noise_v()
-    clear = t >= t[0] + min(1.0, 0.3 * (t[-1] - t[0]))
+    clear = _at_speed(part.trace)
+    if clear is None:
+        clear = t >= t[0] + min(1.0, 0.6 * (t[-1] - t[0]))
     slope = known.slope_v_per_mm
     for _ in range(3):
         line = steady_line(t, part.run, part.volts, clear)
@@ -199,6 +201,17 @@ def _events_and_line(part: _Part, known: Known) -> tuple[Along, Line, Flags]:
             break
         clear, noise = wanted, part.noise_v(wanted)
     return along, line, clear
+
+
+def _at_speed(part: Trace) -> Flags | None:
+    """Where the machine runs at this cut's full speed; None where the feed does not tell, or hardly ever does."""
+    feed = filled(part.feed_mm_min)
+    if feed is None or not float(feed.max()) > 0:
+        return None
+    fast = feed >= ev.SLOW_SHARE * float(np.percentile(feed[feed > 0], 80))
+    begun = part.time_s >= part.time_s[0] + 0.1
+    fast &= begun
+    return fast if fast.sum() >= 8 else None
 
 
 def _slowing_to_stop(along: Along) -> Flags:

@@ -75,7 +75,28 @@ def _dialled(pdf: "FPDF", recipe: RecipeFile) -> None:
         pdf.cell(62, 13, name)
         pdf.set_font("Helvetica", "B", 22)
         pdf.cell(0, 13, in_letters(value), new_x="LMARGIN", new_y="NEXT")
-    pdf.ln(3)
+    _line(pdf, 12, f"{under_control_words(recipe)}")
+    pdf.ln(2)
+
+
+def under_control_words(recipe: RecipeFile) -> str:
+    """Whether it was proven under height control, and what that is told."""
+    told = recipe.under_control
+    if told is None:
+        return "Proven at a fixed height only, height control off."
+    state = "Proven under height control too" if told.proven else "Proven at a fixed height only"
+    set_point = (
+        "set-point sampled" if told.set_point_v is None else f"set-point {volts(told.set_point_v)}"
+    )
+    if told.set_point_v is not None and told.at_starts is not None:
+        set_point += f" at {told.at_starts} starts"
+    said = [set_point, f"delay {seconds(told.control_delay_s)}", f"dead band {volts(told.dead_band_v)}"]
+    if told.hold_below_speed_share is not None:
+        said.append(f"hold below {told.hold_below_speed_share:.0%} of speed")
+    if told.crossing_jump_v is not None:
+        said.append(f"hold on a jump of {volts(told.crossing_jump_v)}")
+    said.append("holes held" if told.hold_holes else "holes under control")
+    return f"{state}: {', '.join(said)}."
 
 
 def _evidence(pdf: "FPDF", recipe: RecipeFile) -> None:

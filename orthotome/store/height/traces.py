@@ -180,3 +180,15 @@ def of_trial(session: Session, trial_id: int) -> Sequence[TraceRow]:
         col(TraceRow.struck_out).is_(False),
     )
     return session.exec(query.order_by(col(TraceRow.id).desc()).limit(50)).all()
+
+
+def unlogged(session: Session, trial_id: int) -> TraceRow | None:
+    """The newest recording of a trial that belongs to no cut yet; None where there is none."""
+    query = select(TraceRow).where(
+        TraceRow.trial_id == trial_id,
+        TraceRow.source == "line",
+        col(TraceRow.ended).is_(True),
+        col(TraceRow.cut_id).is_(None),
+        col(TraceRow.struck_out).is_(False),
+    )
+    return session.exec(query.order_by(col(TraceRow.id).desc())).first()

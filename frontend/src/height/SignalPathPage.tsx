@@ -28,7 +28,7 @@ const BEHAVIOURS = [
 ] as const;
 
 /** The way of the arc voltage to the screen: what it shows, what is wrong with it, what to do. */
-export function HeightPage() {
+export function SignalPathPage() {
   const table = useTable();
   const page = useQuery({ ...signalPageQuery(table?.id ?? 0), enabled: table !== null });
   if (table === null) return <NoTable />;

@@ -1,0 +1,209 @@
+import { useEffect, useRef } from 'react';
+import type { LiveStream } from './live';
+import styles from './live.module.css';
+
+/** Seconds that the picture shows. */
+const SPAN_S = 20;
+
+interface Ink {
+  ink: string;
+  soft: string;
+  line: string;
+  limit: string;
+  expect: string;
+  plate: string;
+  sheet: string;
+}
+
+const inkOf = (of: Element): Ink => {
+  const style = getComputedStyle(of);
+  const get = (name: string) => style.getPropertyValue(name).trim();
+  return {
+    ink: get('--ink'),
+    soft: get('--soft'),
+    line: get('--line'),
+    limit: get('--limit'),
+    expect: get('--expect'),
+    plate: get('--plate'),
+    sheet: get('--sheet'),
+  };
+};
+
+/**
+ * The last twenty seconds of arc voltage, drawn as they come: of each column of the picture the least and the most
+ * volts, so that no peak is lost; the set-point, the speed at the foot, and the phases along the top.
+ */
+export function LiveChart({ stream, height = 300 }: { stream: LiveStream; height?: number }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const on = canvas.current;
+    const to = on?.getContext('2d');
+    if (!on || !to) return;
+    let frame = 0;
+    let ink = inkOf(on);
+    const themed = new MutationObserver(() => (ink = inkOf(on)));
+    themed.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] });
+    const draw = () => {
+      frame = requestAnimationFrame(draw);
+      const scale = window.devicePixelRatio || 1;
+      const [w, h] = [on.clientWidth, on.clientHeight];
+      if (on.width !== Math.round(w * scale) || on.height !== Math.round(h * scale)) {
+        on.width = Math.round(w * scale);
+        on.height = Math.round(h * scale);
+      }
+      to.setTransform(scale, 0, 0, scale, 0, 0);
+      paint(to, w, h, stream, ink);
+    };
+    frame = requestAnimationFrame(draw);
+    return () => {
+      cancelAnimationFrame(frame);
+      themed.disconnect();
+    };
+  }, [stream]);
+  return (
+    <canvas
+      ref={canvas}
+      className={styles.chart}
+      style={{ height }}
+      role="img"
+      aria-label="Arc voltage of the last twenty seconds; the figures beside it say the same"
+    />
+  );
+}
+
+const HEAD = 26;
+const FOOT = 44;
+const LEFT = 46;
+
+function paint(
+  to: CanvasRenderingContext2D,
+  w: number,
+  h: number,
+  { rings }: LiveStream,
+  ink: Ink,
+): void {
+  to.clearRect(0, 0, w, h);
+  to.font = '13px "Archivo Variable", sans-serif';
+  const end = rings.count ? (rings.at[rings.index(0)] ?? 0) : 0;
+  const begin = end - SPAN_S;
+  const width = w - LEFT;
+  const columns = Math.max(1, Math.floor(width));
+  const least = new Float32Array(columns).fill(Infinity);
+  const most = new Float32Array(columns).fill(-Infinity);
+  const set = new Float32Array(columns).fill(NaN);
+  const feed = new Float32Array(columns).fill(NaN);
+  const phase = new Uint8Array(columns);
+  let [low, high, fastest] = [Infinity, -Infinity, 0];
+  for (let back = 0; back < rings.held; back++) {
+    const i = rings.index(back);
+    const at = rings.at[i] ?? 0;
+    if (at < begin || at > end) break;
+    const c = Math.min(columns - 1, Math.floor(((at - begin) / SPAN_S) * columns));
+    const v = rings.volts[i] ?? NaN;
+    const lit = (rings.phase[i] ?? 0) > 0;
+    phase[c] = Math.max(phase[c] ?? 0, rings.phase[i] ?? 0);
+    if (Number.isFinite(v) && lit) {
+      if (v < (least[c] ?? 0)) least[c] = v;
+      if (v > (most[c] ?? 0)) most[c] = v;
+      if (v < low) low = v;
+      if (v > high) high = v;
+    }
+    set[c] = lit ? (rings.setPoint[i] ?? NaN) : NaN;
+    feed[c] = rings.feed[i] ?? NaN;
+    if ((feed[c] ?? 0) > fastest) fastest = feed[c] ?? 0;
+  }
+  if (!Number.isFinite(low)) [low, high] = [100, 150];
+  low = Math.floor((low - 4) / 10) * 10;
+  high = Math.max(low + 30, Math.ceil((high + 4) / 10) * 10);
+  const y = (v: number) => HEAD + ((high - v) / (high - low)) * (h - HEAD - FOOT);
+  grid(to, w, h, low, high, y, ink);
+  bands(to, phase, ink);
+  to.strokeStyle = ink.ink;
+  to.lineWidth = 1.4;
+  to.beginPath();
+  let joined = false;
+  for (let c = 0; c < columns; c++) {
+    const [a, b] = [least[c] ?? Infinity, most[c] ?? -Infinity];
+    if (!Number.isFinite(a)) {
+      if ((phase[c] ?? 0) === 0) joined = false;
+      continue;
+    }
+    if (joined) to.lineTo(LEFT + c, y(b));
+    else to.moveTo(LEFT + c, y(b));
+    to.lineTo(LEFT + c, y(a));
+    joined = true;
+  }
+  to.stroke();
+  strip(to, set, y, ink.limit, 2.2);
+  to.strokeStyle = ink.soft;
+  strip(to, feed, (v) => h - 6 - (v / Math.max(1, fastest)) * (FOOT - 18), ink.soft, 1.4);
+}
+
+function grid(
+  to: CanvasRenderingContext2D,
+  w: number,
+  h: number,
+  low: number,
+  high: number,
+  y: (v: number) => number,
+  ink: Ink,
+): void {
+  const step = high - low > 80 ? 20 : 10;
+  to.lineWidth = 1;
+  to.strokeStyle = ink.line;
+  to.fillStyle = ink.soft;
+  to.textAlign = 'right';
+  to.textBaseline = 'middle';
+  for (let v = low; v <= high; v += step) {
+    to.beginPath();
+    to.moveTo(LEFT, y(v));
+    to.lineTo(w, y(v));
+    to.stroke();
+    to.fillText(String(v), LEFT - 8, y(v));
+  }
+  to.fillText('speed', LEFT - 8, h - 16);
+}
+
+/** What each phase is called where there is room for it along the top. */
+const NAMES = ['', 'pierce', 'settling', 'steady', 'slowed', 'jump', 'stretched'];
+
+function bands(to: CanvasRenderingContext2D, phase: Uint8Array, ink: Ink): void {
+  let from = 0;
+  to.textBaseline = 'alphabetic';
+  for (let c = 1; c <= phase.length; c++) {
+    if (c < phase.length && phase[c] === phase[from]) continue;
+    const of = phase[from] ?? 0;
+    if (of > 0) {
+      to.fillStyle = of === 3 ? ink.plate : of < 3 ? ink.line : ink.limit;
+      to.fillRect(LEFT + from, HEAD - 7, c - from, of === 3 ? 3 : 6);
+      const name = NAMES[of] ?? '';
+      if (c - from > to.measureText(name).width + 8) {
+        to.fillStyle = ink.soft;
+        to.textAlign = 'left';
+        to.fillText(name, LEFT + from + 2, HEAD - 11);
+      }
+    }
+    from = c;
+  }
+}
+
+function strip(
+  to: CanvasRenderingContext2D,
+  values: Float32Array,
+  y: (v: number) => number,
+  colour: string,
+  width: number,
+): void {
+  to.strokeStyle = colour;
+  to.lineWidth = width;
+  to.beginPath();
+  let joined = false;
+  for (let c = 0; c < values.length; c++) {
+    const v = values[c] ?? NaN;
+    if (!Number.isFinite(v)) continue;
+    if (joined) to.lineTo(LEFT + c, y(v));
+    else to.moveTo(LEFT + c, y(v));
+    joined = true;
+  }
+  to.stroke();
+}

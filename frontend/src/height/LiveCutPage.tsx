@@ -1,0 +1,141 @@
+import { useOutletContext } from 'react-router';
+import { useQuery } from '@tanstack/react-query';
+import { Notice } from '../kit/Notice';
+import { shopQuery, useUnits } from '../kit/queries';
+import { showLength, showSize, showSpeed } from '../kit/units';
+import type { Table } from '../kit/client';
+import { Attach } from './Attach';
+import { LiveChart } from './LiveChart';
+import { RecordingEnded } from './RecordingEnded';
+import { Runs } from './Runs';
+import { Trims } from './Trims';
+import styles from './live.module.css';
+import { PHASE_WORDS, STATE_WORDS } from './words';
+import { useNow, useStream } from './useLive';
+import type { LiveStream } from './live';
+
+/** What the arc shows as it cuts: volts, set-point, height and speed; trims by thumb; what it came to at the end. */
+export function LiveCutPage() {
+  const table = useOutletContext<Table>();
+  const shop = useQuery(shopQuery);
+  const stream = useStream(table.id);
+  const { line } = stream;
+  if (!line || !shop.data)
+    return (
+      <main className={styles.live} aria-busy="true">
+        <h1>Live cut on the {table.name}</h1>
+        {stream.away && <Notice kind="note">{STATE_WORDS.away}</Notice>}
+      </main>
+    );
+  if (line.state === 'none')
+    return (
+      <main className={styles.live}>
+        <header>
+          <h1>Live cut on the {table.name}</h1>
+          <p>{line.says}</p>
+        </header>
+        <Attach tableId={table.id} line={line} />
+      </main>
+    );
+  return (
+    <main className={styles.live}>
+      <header>
+        <h1>Live cut on the {table.name}</h1>
+        <State stream={stream} />
+      </header>
+      <section aria-label="The arc now">
+        <Numbers stream={stream} />
+        <LiveChart stream={stream} height={380} />
+      </section>
+      <div className={styles.side}>
+        <Trims tableId={table.id} stream={stream} />
+        {line.ended && !line.recording && <RecordingEnded ended={line.ended} />}
+        {line.can.includes('run') && (
+          <Runs tableId={table.id} trialId={table.bench_trial_id} line={line} />
+        )}
+        {line.refused && <Notice kind="refusal">The table says: {line.refused}</Notice>}
+        {!line.simulated && <Attach tableId={table.id} line={line} />}
+        {line.simulated && <Attach tableId={table.id} line={line} folded />}
+      </div>
+    </main>
+  );
+}
+
+function State({ stream }: { stream: LiveStream }) {
+  const { line, away } = stream;
+  if (!line) return null;
+  const state = away ? 'away' : line.state;
+  const recording = line.recording;
+  return (
+    <p role="status">
+      <span className={styles.state} data-state={away ? 'broken' : line.state}>
+        {STATE_WORDS[state]}
+      </span>{' '}
+      {away ? '' : line.says || line.name}
+      {recording && !away && (
+        <>
+          {' '}
+          · recording, {recording.kept} samples kept, {recording.starts}{' '}
+          {recording.starts === 1 ? 'start' : 'starts'}
+        </>
+      )}
+    </p>
+  );
+}
+
+function Numbers({ stream }: { stream: LiveStream }) {
+  const now = useNow(stream);
+  const units = useUnits();
+  const since = stream.rings.sinceArc();
+  const lit = now !== null && now.phase !== 'idle';
+  const z = now?.z ?? null;
+  const feed = now?.feed ?? null;
+  return (
+    <dl className={styles.numbers}>
+      <div className={styles.hero}>
+        <dt>Arc voltage</dt>
+        <dd>
+          {lit && now.volts !== null ? now.volts.toFixed(1) : '–'} <span>V</span>
+        </dd>
+      </div>
+      <div>
+        <dt>Set-point</dt>
+        <dd>
+          {now?.setPoint != null ? now.setPoint.toFixed(1) : '–'} <span>V</span>
+        </dd>
+      </div>
+      <div>
+        <dt>Phase</dt>
+        <dd>{PHASE_WORDS[now?.phase ?? 'idle']}</dd>
+      </div>
+      <div>
+        <dt>Z</dt>
+        <dd>
+          {z === null ? '–' : showLength(z, units).text} <span>{units.length_unit}</span>
+        </dd>
+      </div>
+      <div>
+        <dt>Speed</dt>
+        <dd>
+          {feed === null ? '–' : showSpeed(feed, units).text} <span>{units.speed_unit}</span>
+        </dd>
+      </div>
+      <div>
+        <dt>Since the arc</dt>
+        <dd>
+          {since ? since.seconds.toFixed(1) : '–'} <span>s</span>
+        </dd>
+      </div>
+      <div>
+        <dt>of it blind</dt>
+        <dd>
+          {since ? showSize(since.blind_mm, units).text : '–'} <span>{showSize(1, units).unit}</span>
+        </dd>
+      </div>
+      <div>
+        <dt>Control</dt>
+        <dd>{now?.control == null ? '–' : now.control ? 'on' : 'not on'}</dd>
+      </div>
+    </dl>
+  );
+}

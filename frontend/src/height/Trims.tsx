@@ -1,0 +1,74 @@
+import { useMutation } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { answered, api, type Schema } from '../kit/client';
+import { Notice, refusalText } from '../kit/Notice';
+import styles from './live.module.css';
+import type { LiveStream } from './live';
+import { useNow } from './useLive';
+
+const STEPS = [0.1, 0.5, 1] as const;
+
+/** The set-point, up and down by thumb or by ↑ ↓ while it cuts; each trim is noted with its moment. */
+export function Trims({ tableId, stream }: { tableId: number; stream: LiveStream }) {
+  const now = useNow(stream, 3);
+  const [made, setMade] = useState<Schema['TrimAnswer'][]>([]);
+  const running = stream.line?.recording?.trace_id ?? null;
+  const trim = useMutation({
+    mutationFn: (by_v: number) =>
+      answered(
+        api.POST('/api/tables/{table_id}/line/trim', {
+          params: { path: { table_id: tableId } },
+          body: { by_v },
+        }),
+      ),
+    onSuccess: (noted) => setMade((before) => [...before, noted].slice(-6)),
+  });
+  const can = stream.line?.can.includes('trim') ?? false;
+  const ready = can && !stream.away && running !== null && now?.setPoint != null;
+  const { mutate } = trim;
+  useEffect(() => {
+    if (!ready) return;
+    const pressed = (e: KeyboardEvent) => {
+      const typing =
+        e.target instanceof HTMLElement && e.target.closest('input, textarea, [role=dialog]');
+      if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
+      if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return;
+      e.preventDefault();
+      const step = e.shiftKey ? 1 : 0.5;
+      mutate(e.key === 'ArrowUp' ? step : -step);
+    };
+    window.addEventListener('keydown', pressed);
+    return () => window.removeEventListener('keydown', pressed);
+  }, [ready, mutate]);
+  return (
+    <section aria-labelledby="trims">
+      <h2 id="trims">Trim the set-point</h2>
+      <p className={styles.soft}>
+        {ready
+          ? 'Higher volts ride higher. ↑ ↓ trim by 0.5 V, with Shift by 1 V.'
+          : can
+            ? 'When height control is on, the set-point is trimmed here.'
+            : 'This table takes no trims from here.'}
+      </p>
+      <div className={styles.trims}>
+        {STEPS.map((step) => [
+          <button key={`-${step}`} type="button" disabled={!ready} onClick={() => mutate(-step)}>
+            {`−${step} V`}
+          </button>,
+          <button key={`+${step}`} type="button" disabled={!ready} onClick={() => mutate(step)}>
+            {`+${step} V`}
+          </button>,
+        ])}
+      </div>
+      {trim.isError && <Notice kind="refusal">{refusalText(trim.error)}</Notice>}
+      {made.length > 0 && (
+        <p role="status" className={styles.soft}>
+          Noted:{' '}
+          {made
+            .map((m) => `${m.by_v > 0 ? '+' : '−'}${Math.abs(m.by_v)} V at ${m.at_s.toFixed(1)} s`)
+            .join(', ')}
+        </p>
+      )}
+    </section>
+  );
+}

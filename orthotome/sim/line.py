@@ -57,8 +57,8 @@ class TableLine:
                 answer = self.told(line)
                 if answer is not None:
                     self._say(writer, answer)
-        except (ConnectionError, ValueError):
-            pass  # gone, or no line of this protocol
+        except (ConnectionError, ValueError, asyncio.CancelledError):
+            pass  # gone, or no line of this protocol, or the table ends
         finally:
             self._listeners.discard(writer)
             writer.close()

@@ -54,7 +54,7 @@ class LiveJob:
     cut_height_mm: float
     pierce_height_mm: float
     pierce_delay_s: float
-    steady_v: float  # that the row names for this height
+    steady_v: float  # that its arc shows at this height, at full speed, on new parts
     paths: tuple[LivePath, ...]
     loop: LoopSettings | None = None
     warp: Warp = FLAT
@@ -89,7 +89,6 @@ class LiveTable:
         truth = np.random.default_rng((self.seed, 14))
         self._noise = np.random.default_rng((self.seed, 15))
         self.slope_v_per_mm = float(truth.uniform(5.2, 8.2))
-        self.off_v = float(truth.normal(0.0, 3.0))
         self.wear_v_per_1000 = float(truth.uniform(6.0, 14.0))
         self.noise_v = float(truth.uniform(0.5, 0.9)) * (3.0 if "wet_air" in self.faults else 1.0)
 
@@ -188,7 +187,7 @@ class _Run:
         plate = float(self.warp.height_mm(np.array([self.way]), self.path.length_mm)[0])
         gap = self.z - plate
         share = self.speed / self.full
-        base = job.steady_v + t.off_v + (12.0 if "worn_electrode" in t.faults else 0.0)
+        base = job.steady_v + (12.0 if "worn_electrode" in t.faults else 0.0)
         volts = base + t.slope_v_per_mm * (gap - job.cut_height_mm) + t.wear_v_per_1000 * t.starts / 1000
         if self.since_s > job.pierce_delay_s:
             volts += _RISE_V * (1 - share)

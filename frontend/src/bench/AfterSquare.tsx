@@ -6,9 +6,16 @@ import type { Log, Sheet } from '../log/log';
 import { heightQuery } from '../height/queries';
 import styles from './bench.module.css';
 
+export type OnLog = (
+  through: Log['through'],
+  piece?: undefined,
+  kind?: Sheet['kind'],
+  under?: Under,
+) => void;
+
 interface Props {
   trialId: number;
-  onLog: (through: Log['through'], piece?: undefined, kind?: Sheet['kind'], under?: Under) => void;
+  onLog: OnLog;
 }
 
 const KINDS = { long_strip: 'the long strip', square: 'the square' } as const;

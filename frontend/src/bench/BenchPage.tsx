@@ -27,16 +27,18 @@ export function BenchPage() {
   const table = tables.data.find((t) => t.id === tableId) ?? tables.data[0];
   if (!table) return <Apart title="No table yet">Open a trial to name your first table.</Apart>;
   return (
-    <main className={styles.bench}>
+    <div className={styles.withStrip}>
       <LiveStrip tableId={table.id} />
-      {table.bench_trial_id ? (
-        <BenchOfTrial key={table.bench_trial_id} trialId={table.bench_trial_id} />
-      ) : (
-        <Apart title={`Nothing on the ${table.name}`}>
-          Choose the metal and its thickness; Orthotome says what to cut first.
-        </Apart>
-      )}
-    </main>
+      <main className={styles.bench}>
+        {table.bench_trial_id ? (
+          <BenchOfTrial key={table.bench_trial_id} trialId={table.bench_trial_id} />
+        ) : (
+          <Apart title={`Nothing on the ${table.name}`}>
+            Choose the metal and its thickness; Orthotome says what to cut first.
+          </Apart>
+        )}
+      </main>
+    </div>
   );
 }
 
@@ -98,7 +100,7 @@ function BenchOfTrial({ trialId }: { trialId: number }) {
           }}
         />
         <EndOn bench={bench.data} units={shop.data} />
-        <Evidence bench={bench.data} units={shop.data} onCutAt={openAt} />
+        <Evidence bench={bench.data} units={shop.data} onCutAt={openAt} onLog={open} />
       </div>
       <CutRibbon bench={bench.data} units={shop.data} />
       {log && (

@@ -9,7 +9,6 @@ import { ReadyLine } from './ReadyLine';
 import { useQueryClient } from '@tanstack/react-query';
 import { useSay } from '../kit/undo';
 import { draftKey, throwAway, type Under } from '../log/openLog';
-import { AfterSquare } from './AfterSquare';
 import { LockButton } from './LockButton';
 import type { Log, Sheet } from '../log/log';
 import { PutRight } from './PutRight';
@@ -78,9 +77,6 @@ export function CutThisNext({
         <p className={styles.why}>Read what is cut first: then it says what to cut next.</p>
       ) : (
         <NextSetting bench={bench} units={units} onReadAgain={onReadAgain} />
-      )}
-      {advice.status === 'square' && !trial.recipe_id && bench.waiting.length === 0 && (
-        <AfterSquare trialId={trial.id} onLog={onLog} />
       )}
       {refused && <Notice kind="refusal">{refused}</Notice>}
       <div className={styles.stay}>

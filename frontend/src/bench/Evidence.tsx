@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import { Notice } from '../kit/Notice';
 import type { ShopUnits } from '../kit/units';
 import styles from './bench.module.css';
+import { AfterSquare, type OnLog } from './AfterSquare';
 import { ChanceMap } from './ChanceMap';
 import { EarlierTrials } from './EarlierTrials';
 import type { Bench, Setting } from './model';
@@ -20,10 +21,12 @@ export function Evidence({
   bench,
   units,
   onCutAt,
+  onLog,
 }: {
   bench: Bench;
   units: ShopUnits;
   onCutAt: ((at: Setting) => void) | null;
+  onLog: OnLog;
 }) {
   const [asked, setAsked] = useState<Setting | null>(null);
   return (
@@ -51,6 +54,9 @@ export function Evidence({
           </li>
         ))}
       </ul>
+      {bench.advice.status === 'square' && !bench.trial.recipe_id && bench.waiting.length === 0 && (
+        <AfterSquare trialId={bench.trial.id} onLog={onLog} />
+      )}
       <EarlierTrials bench={bench} />
       <p className={styles.more}>
         <Link to={`/trials/${bench.trial.id}`}>All cuts and readings</Link>

@@ -33,7 +33,16 @@ const inkOf = (of: Element): Ink => {
  * The last twenty seconds of arc voltage, drawn as they come: of each column of the picture the least and the most
  * volts, so that no peak is lost; the set-point, the speed at the foot, and the phases along the top.
  */
-export function LiveChart({ stream, height = 300 }: { stream: LiveStream; height?: number }) {
+export function LiveChart({
+  stream,
+  height = 300,
+  small = false,
+}: {
+  stream: LiveStream;
+  height?: number;
+  /** In a strip: the line and the set-point, without scales. */
+  small?: boolean;
+}) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const on = canvas.current;
@@ -52,14 +61,14 @@ export function LiveChart({ stream, height = 300 }: { stream: LiveStream; height
         on.height = Math.round(h * scale);
       }
       to.setTransform(scale, 0, 0, scale, 0, 0);
-      paint(to, w, h, stream, ink);
+      paint(to, w, h, stream, ink, small);
     };
     frame = requestAnimationFrame(draw);
     return () => {
       cancelAnimationFrame(frame);
       themed.disconnect();
     };
-  }, [stream]);
+  }, [stream, small]);
   return (
     <canvas
       ref={canvas}
@@ -71,9 +80,9 @@ export function LiveChart({ stream, height = 300 }: { stream: LiveStream; height
   );
 }
 
-const HEAD = 26;
-const FOOT = 44;
-const LEFT = 46;
+/** Room at the head, at the foot, and on the left. */
+const LARGE = [26, 44, 46] as const;
+const SMALL = [12, 6, 0] as const;
 
 function paint(
   to: CanvasRenderingContext2D,
@@ -81,7 +90,9 @@ function paint(
   h: number,
   { rings }: LiveStream,
   ink: Ink,
+  small: boolean,
 ): void {
+  const [HEAD, FOOT, LEFT] = small ? SMALL : LARGE;
   to.clearRect(0, 0, w, h);
   to.font = '13px "Archivo Variable", sans-serif';
   const end = rings.count ? (rings.at[rings.index(0)] ?? 0) : 0;
@@ -116,8 +127,8 @@ function paint(
   low = Math.floor((low - 4) / 10) * 10;
   high = Math.max(low + 30, Math.ceil((high + 4) / 10) * 10);
   const y = (v: number) => HEAD + ((high - v) / (high - low)) * (h - HEAD - FOOT);
-  grid(to, w, h, low, high, y, ink);
-  bands(to, phase, ink);
+  if (!small) grid(to, w, h, [low, high], y, ink, LEFT);
+  bands(to, phase, ink, HEAD, LEFT, !small);
   to.strokeStyle = ink.ink;
   to.lineWidth = 1.4;
   to.beginPath();
@@ -134,19 +145,19 @@ function paint(
     joined = true;
   }
   to.stroke();
-  strip(to, set, y, ink.limit, 2.2);
-  to.strokeStyle = ink.soft;
-  strip(to, feed, (v) => h - 6 - (v / Math.max(1, fastest)) * (FOOT - 18), ink.soft, 1.4);
+  strip(to, set, y, ink.limit, 2.2, LEFT);
+  if (!small)
+    strip(to, feed, (v) => h - 6 - (v / Math.max(1, fastest)) * (FOOT - 18), ink.soft, 1.4, LEFT);
 }
 
 function grid(
   to: CanvasRenderingContext2D,
   w: number,
   h: number,
-  low: number,
-  high: number,
+  [low, high]: [number, number],
   y: (v: number) => number,
   ink: Ink,
+  left: number,
 ): void {
   const step = high - low > 80 ? 20 : 10;
   to.lineWidth = 1;
@@ -156,18 +167,25 @@ function grid(
   to.textBaseline = 'middle';
   for (let v = low; v <= high; v += step) {
     to.beginPath();
-    to.moveTo(LEFT, y(v));
+    to.moveTo(left, y(v));
     to.lineTo(w, y(v));
     to.stroke();
-    to.fillText(String(v), LEFT - 8, y(v));
+    to.fillText(String(v), left - 8, y(v));
   }
-  to.fillText('speed', LEFT - 8, h - 16);
+  to.fillText('speed', left - 8, h - 16);
 }
 
 /** What each phase is called where there is room for it along the top. */
 const NAMES = ['', 'pierce', 'settling', 'steady', 'slowed', 'jump', 'stretched'];
 
-function bands(to: CanvasRenderingContext2D, phase: Uint8Array, ink: Ink): void {
+function bands(
+  to: CanvasRenderingContext2D,
+  phase: Uint8Array,
+  ink: Ink,
+  head: number,
+  left: number,
+  named: boolean,
+): void {
   let from = 0;
   to.textBaseline = 'alphabetic';
   for (let c = 1; c <= phase.length; c++) {
@@ -175,12 +193,12 @@ function bands(to: CanvasRenderingContext2D, phase: Uint8Array, ink: Ink): void 
     const of = phase[from] ?? 0;
     if (of > 0) {
       to.fillStyle = of === 3 ? ink.plate : of < 3 ? ink.line : ink.limit;
-      to.fillRect(LEFT + from, HEAD - 7, c - from, of === 3 ? 3 : 6);
+      to.fillRect(left + from, head - 7, c - from, of === 3 ? 3 : 6);
       const name = NAMES[of] ?? '';
-      if (c - from > to.measureText(name).width + 8) {
+      if (named && c - from > to.measureText(name).width + 8) {
         to.fillStyle = ink.soft;
         to.textAlign = 'left';
-        to.fillText(name, LEFT + from + 2, HEAD - 11);
+        to.fillText(name, left + from + 2, head - 11);
       }
     }
     from = c;
@@ -193,6 +211,7 @@ function strip(
   y: (v: number) => number,
   colour: string,
   width: number,
+  left: number,
 ): void {
   to.strokeStyle = colour;
   to.lineWidth = width;
@@ -201,8 +220,8 @@ function strip(
   for (let c = 0; c < values.length; c++) {
     const v = values[c] ?? NaN;
     if (!Number.isFinite(v)) continue;
-    if (joined) to.lineTo(LEFT + c, y(v));
-    else to.moveTo(LEFT + c, y(v));
+    if (joined) to.lineTo(left + c, y(v));
+    else to.moveTo(left + c, y(v));
     joined = true;
   }
   to.stroke();

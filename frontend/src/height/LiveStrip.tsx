@@ -35,7 +35,7 @@ function Strip({ tableId }: { tableId: number }) {
           </>
         )}
       </p>
-      {gone ? <span /> : <LiveChart stream={stream} height={96} />}
+      {gone ? <span /> : <LiveChart stream={stream} height={56} small />}
       <Link to="/height">Live cut</Link>
     </section>
   );

@@ -61,9 +61,10 @@ def _control(request: models.ControlRequest, found: TrialHeight) -> Control:
 
 
 def _check_touch(set_point_v: float, found: TrialHeight) -> None:
-    """A set-point that would hold the torch under the touch-risk height is never written down."""
+    """A set-point that would hold the torch under the touch-risk height, by more than what is known of it, is never
+    written down."""
     held = found.volts.height_at(set_point_v, found.starts)
-    if held is not None and held[0] < found.touch_mm - 1e-9:
+    if held is not None and sum(held) < found.touch_mm:
         raise TradeError(
             "set_point_v",
             f"{volts(set_point_v)} would hold the torch at {length(held[0])}, under the {length(found.touch_mm)} "

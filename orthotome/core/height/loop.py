@@ -35,6 +35,7 @@ TYPICAL_LAG_S = 0.06  # of filter, controller and drive together; assumption
 TYPICAL_RISE_V = 7.0  # of the volts, from full speed to a stop; assumption
 _JUMP_HOLD_S = 0.15
 _JUMP_OVER_S = 0.4
+_LONGEST_JUMP_S = 0.3
 _SHORTED_V = 35.0
 _LONGEST_S = 180.0
 
@@ -69,6 +70,7 @@ class HeightLoop:
     _old: list[float] = field(default_factory=list)
     _slow_v: float | None = None
     _hold_until_s: float = -1.0
+    _jumped_s: float = 0.0
 
     def z_rate_mm_s(
         self, since_arc_s: float, volts_v: float, speed_share: float, step_s: float
@@ -103,8 +105,11 @@ class HeightLoop:
         if self._slow_v is None:
             self._slow_v = volts_v
         jumps = s.crossing_jump_v is not None and volts_v - self._slow_v > s.crossing_jump_v
-        if jumps:
+        self._jumped_s = self._jumped_s + step_s if jumps else 0.0
+        if jumps and self._jumped_s < _LONGEST_JUMP_S:
             self._hold_until_s = since_arc_s + _JUMP_HOLD_S
+        elif jumps:
+            self._slow_v = volts_v  # no kerf is that wide: the volts are of another height
         else:
             self._slow_v += (volts_v - self._slow_v) * min(1.0, step_s / _JUMP_OVER_S)
         slow = s.hold_below_share is not None and share < s.hold_below_share

@@ -134,7 +134,7 @@ SHOTS = (
     Shot("sheet", "/book/sheet?metal=mild_steel&set=3&gas=air"),
     Shot("import", "/book/import", before=_pasted),
     Shot("choose", "/choose?metal=stainless_steel&thickness=3"),
-    Shot("height", "/height", before=_low_volts),
+    Shot("height", "/height/signal-path", before=_low_volts),
     Shot("machine", "/machine"),
     Shot("shop", "/shop", before=_people),
     Shot("ready", "/ready"),

@@ -196,7 +196,7 @@ class SignalPath(Screens):
         page.get_by_label("Volts on the screen").fill(screen)
 
     def test_from_a_pair_of_volts_to_the_stage_and_the_corrections(self) -> None:
-        page = self.page("/height")
+        page = self.page("/height/signal-path")
         expect(page.get_by_text("holds its height")).to_be_visible()
         self.volts(page, "2.6")
         expect(page.get_by_text("flies up")).to_be_visible()
@@ -215,7 +215,7 @@ class SignalPath(Screens):
         expect(page.get_by_text("Read one pair of volts first")).to_be_visible()
 
     def test_a_changed_path_is_kept_with_its_history(self) -> None:
-        page = self.page("/height")
+        page = self.page("/height/signal-path")
         page.get_by_role("button", name="South table").click()
         expect(page.get_by_text("Give what each stage is told to do")).to_be_visible()
         for stage, ratio in (("Source ratio", "20"), ("Card ratio", "1"), ("Multiplier", "20")):

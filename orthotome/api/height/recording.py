@@ -108,6 +108,8 @@ class Recording:
 
     async def end(self, interrupted: str) -> Summary:
         """End it: the rest is kept, the starts are counted, and it is read."""
+        if self._row is None:  # stopped before it had begun
+            return summary_of(0, traces.Counted(0, 0.0, 0), None, interrupted)
         await self.keep()
         return await asyncio.to_thread(
             ended, self._database, self.trace_id, self.starts, self.arc_on_s, interrupted

@@ -55,7 +55,7 @@ function Cuts({ trace }: { trace: Trace }) {
   const volts = (v: number | null) => (v === null ? '–' : `${v.toFixed(1)} V`);
   const length = (mm: number | null) => (mm === null ? '–' : withUnit(showLength(mm, units)));
   return (
-    <section aria-label="What happened">
+    <div>
       <h2>What happened</h2>
       <ol className={styles.cuts}>
         {trace.cuts.map((c, i) => (
@@ -101,7 +101,7 @@ function Cuts({ trace }: { trace: Trace }) {
             .join(', ')}
         </p>
       )}
-    </section>
+    </div>
   );
 }
 
@@ -119,7 +119,7 @@ function Recommended({ trace }: { trace: Trace }) {
     ['hold on a jump of', r.crossing_jump_v === null ? null : `${r.crossing_jump_v.toFixed(1)} V`],
   ] as const;
   return (
-    <section aria-label="What the control should be told">
+    <div>
       <h2>Tell the control</h2>
       <dl className={styles.recommends}>
         {told.map(([name, value]) => (
@@ -140,6 +140,6 @@ function Recommended({ trace }: { trace: Trace }) {
           </ul>
         </>
       )}
-    </section>
+    </div>
   );
 }

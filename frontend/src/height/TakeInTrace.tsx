@@ -4,7 +4,7 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { answered, api, type Schema } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
@@ -32,6 +32,7 @@ export function TakeInTrace({ tableId, onClose }: { tableId: number; onClose: ()
   const [file, setFile] = useState<File | null>(null);
   const [headings, setHeadings] = useState<Headings | null>(null);
   const [match, setMatch] = useState<Match>({});
+  const input = useRef<HTMLInputElement>(null);
   const queries = useQueryClient();
   const navigate = useNavigate();
   const look = useMutation({
@@ -64,22 +65,23 @@ export function TakeInTrace({ tableId, onClose }: { tableId: number; onClose: ()
     <Dialog open onClose={onClose} maxWidth="md" fullWidth aria-labelledby="take-title">
       <DialogTitle id="take-title">Take in a recording</DialogTitle>
       <DialogContent>
-        <Button variant="outlined" component="label">
+        <Button variant="outlined" onClick={() => input.current?.click()}>
           {file ? file.name : 'Choose a CSV file'}
-          <input
-            type="file"
-            hidden
-            accept=".csv,.txt,.tsv,text/csv"
-            aria-label="CSV file of a recording"
-            onChange={(e) => {
-              const chosen = e.target.files?.[0];
-              if (!chosen) return;
-              setFile(chosen);
-              setHeadings(null);
-              look.mutate(chosen);
-            }}
-          />
         </Button>
+        <input
+          ref={input}
+          type="file"
+          hidden
+          accept=".csv,.txt,.tsv,text/csv"
+          aria-label="CSV file of a recording"
+          onChange={(e) => {
+            const chosen = e.target.files?.[0];
+            if (!chosen) return;
+            setFile(chosen);
+            setHeadings(null);
+            look.mutate(chosen);
+          }}
+        />
         {wrong && <Notice kind="refusal">{refusalText(wrong)}</Notice>}
         {headings && <Columns headings={headings} match={match} setMatch={setMatch} />}
       </DialogContent>

@@ -101,7 +101,6 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
             {correcting ? 'Leave it' : anythingTyped(log) ? 'Later: keep what is typed' : 'Later'}
           </button>
         </header>
-        <FromRecording trialId={trial.id} log={log} change={update} />
         <div className={styles.body} data-kind={layoutOf(log, shown)}>
           <div className={styles.seen}>
             <Tabs log={log} shown={shown} onShow={setShown} />
@@ -181,6 +180,7 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
           )}
           {bodyOf(log) !== 'comb' && log.sheet.underside && <Underside log={log} change={change} />}
         </div>
+        <FromRecording trialId={trial.id} log={log} change={update} />
         {!correcting && bodyOf(log) === 'edges' && (
           <Questions trialId={trial.id} log={log} change={change} />
         )}

@@ -79,6 +79,12 @@ class Server:
         if not self.address.startswith("http"):
             raise RuntimeError("the server did not start")
 
+    @property
+    def pid(self) -> int:
+        """Of the server's process."""
+        assert self._process is not None
+        return self._process.pid
+
     def kill(self) -> None:
         """SIGKILL, as a dead battery would."""
         assert self._process is not None and self._process.stdout is not None

@@ -8,9 +8,12 @@ from pathlib import Path
 from typing import Any
 
 from orthotome.api.serving import openapi_text
+from orthotome.core.height.trace_report import Known
 from orthotome.core.path.rings import depths
 from orthotome.formats.book.recipe import RecipeFile
 from orthotome.formats.book.rows import RowsFile, read_rows, write_rows
+from orthotome.formats.height.line import RunLine, TrimLine, read_line
+from orthotome.formats.height.trace import trace_text
 from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.pieces.own_part import OwnPartFile, rings_from_file
 from orthotome.formats.pieces.piece import PieceFile
@@ -102,6 +105,12 @@ class Published(unittest.TestCase):
         read_json(OutputProfile, (folder / "profile.example.json").read_text())
         piece = PieceFile.model_validate_json((folder / "piece.example.json").read_text())
         self.assertEqual(piece.pierces, len(piece.contours))
+        traced = trace_text((folder / "trace.example.csv").read_bytes(), Known(6.5, 1.5))
+        told = json.loads((folder / "trace_report.example.json").read_text())
+        self.assertEqual(json.loads(traced.model_dump_json()), told)
+        for line in (folder / "line.example.jsonl").read_text().splitlines():
+            of = RunLine if '"run"' in line else TrimLine if '"do"' in line else None
+            self.assertTrue(of.model_validate_json(line) if of else read_line(line.encode()))
         part = OwnPartFile.model_validate_json((folder / "own_part.example.json").read_text())
         self.assertEqual(sorted(depths(rings_from_file(part))), [0, 1, 1])
 

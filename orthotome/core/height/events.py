@@ -9,6 +9,7 @@ lifts slower, and an old kerf is up at once and down at once.
 """
 
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -84,7 +85,7 @@ class Along:
             self._means[over_s] = self.clock.mean(self.off_line_v, over_s)
         return self._means[over_s]
 
-    @property
+    @cached_property
     def speed_share(self) -> Array | None:
         """Speed as a share of this cut's own full speed; None where the feed says nothing of slowing."""
         feed = filled(self.trace.feed_mm_min)

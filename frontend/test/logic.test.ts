@@ -20,6 +20,7 @@ import {
   tapDross,
   tenfold,
 } from '../src/log/typing';
+import { Rings, type Samples } from '../src/height/live';
 import { readBack } from '../src/log/openLog';
 import type { Bench } from '../src/kit/client';
 
@@ -309,4 +310,45 @@ void test('a chance is told no finer than it is known', () => {
     'about 1 in 10',
     'less than 1 in 20',
   ]);
+});
+
+const columns = (from: number, to: number, phase: Samples['phase'][number] = 'steady'): Samples => {
+  const n = Array.from({ length: to - from + 1 }, (_, i) => from + i);
+  return {
+    n,
+    at_s: n.map((i) => i / 100),
+    volts_v: n.map((i) => (i === 3 ? null : 128)),
+    set_point_v: n.map(() => 128),
+    z_mm: n.map(() => 1.5),
+    feed_mm_min: n.map(() => 2100),
+    control: n.map((i) => (i > 50 ? 1 : 0)),
+    phase: n.map(() => phase),
+  };
+};
+
+void test('a live cut: samples told twice count once, and such as never came are missed', () => {
+  const rings = new Rings();
+  rings.take(columns(1, 10));
+  rings.take(columns(10, 12));
+  assert.deepEqual([rings.received, rings.lost], [12, 0]);
+  rings.take(columns(16, 20));
+  assert.deepEqual([rings.received, rings.lost], [17, 3]);
+  rings.take(columns(1, 2)); // the server was started anew, and counts from the beginning
+  assert.deepEqual([rings.received, rings.lost], [19, 3]);
+});
+
+void test('a live cut: what is missed is no number, and the blind way ends where control begins', () => {
+  const rings = new Rings();
+  rings.take(columns(1, 3));
+  assert.equal(rings.now()?.volts, null);
+  rings.take(columns(4, 100));
+  const since = rings.sinceArc();
+  assert.ok(since);
+  assert.ok(Math.abs(since.seconds - 0.99) < 1e-6);
+  assert.ok(Math.abs(since.blind_mm - 35 * 0.49) < 0.01, String(since.blind_mm));
+  rings.take(columns(101, 101, 'idle'));
+  assert.equal(rings.sinceArc(), null);
+  for (let i = 0; i < 700; i++) rings.take(columns(102 + 100 * i, 201 + 100 * i));
+  assert.equal(rings.held, 65_536);
+  assert.equal(rings.now()?.at_s, 701.01);
 });

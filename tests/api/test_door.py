@@ -258,12 +258,13 @@ class Parts(unittest.TestCase):
         self.assertEqual(
             {o.rpartition("/api/")[2] for o in changing},
             {"door/sign-on", "door/sign-off", "quantities/read", "air", "cylinders", "profiles/preview",
-             "book/import/preview"},
+             "book/import/preview", "traces/headings", "height/loop"},
         )  # fmt: skip
         for operation in (
             "POST /api/recipes",
             "POST /api/backups/{name}/restored",
             "POST /api/book/import",
+            "PUT /api/tables/{table_id}/line",
         ):
             self.assertIn(operation, found["lead_hand"])
 

@@ -19,7 +19,10 @@ _RULES: tuple[tuple[str, str, Needs], ...] = (
     # Reading what is typed, or trying something out, changes nothing.
     ("POST", r"/api/quantities/read|/api/air|/api/cylinders|/api/profiles/preview", "device"),
     ("POST", r"/api/book/import/preview|/api/trials/\d+/simulated-cut", "device"),
+    ("POST", r"/api/traces/headings|/api/height/loop", "device"),
     ("POST|PUT|PATCH|DELETE", r"/api/(book|recipes)(/.*)?", "lead_hand"),
+    # Which machine is listened to is for whoever answers for the table.
+    ("PUT", r"/api/tables/\d+/line", "lead_hand"),
     ("POST", r"/api/trials/\d+/lock", "lead_hand"),
     ("GET|HEAD", r".*", "device"),
 )

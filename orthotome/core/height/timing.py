@@ -16,7 +16,8 @@ from orthotome.core.machine.motion import (
     fastest_round_mm_min,
     run_up_mm,
 )
-from orthotome.core.quantities import length, seconds
+from orthotome.core.quantities import length, seconds, size, spoken
+from orthotome.core.stock.gauges import MM_PER_INCH
 
 USUAL_Z_SPEED_MM_S = 40.0
 """Until the table's own is written down. Assumption."""
@@ -27,6 +28,12 @@ HOLE_SHARE = 0.6
 
 _SPLASH_PIERCE_HEIGHTS = 1.5  # how far a pierce splashes, in pierce heights; assumption
 _STEP_S = 0.05
+
+# Diameters of rounds and sides of squares that a shop has a feeling for.
+_USUAL_SIZES_MM = (10.0, 20.0, 40.0, 80.0), (25.0, 50.0, 100.0)
+_USUAL_SIZES_IN_MM = tuple(
+    tuple(MM_PER_INCH * s for s in sizes) for sizes in ((0.5, 1.0, 2.0, 4.0), (1.0, 2.0, 4.0))
+)
 
 
 @dataclass(frozen=True)
@@ -156,26 +163,27 @@ class Feature:
 def features(timing: StartTiming, job: StartJob) -> tuple[Feature, ...]:
     """Features of the usual sizes that will never be under control, or for how much of their way."""
     found = []
-    for diameter in (10.0, 20.0, 40.0, 80.0):
+    rounds, squares = _USUAL_SIZES_IN_MM if spoken().in_inches else _USUAL_SIZES_MM
+    for diameter in rounds:
         share = min(1.0, fastest_round_mm_min(diameter / 2, job.acceleration_mm_s2) / job.speed_mm_min)
         slow = share < timing.hold_below_share
         way = math.pi * diameter
         # A hole or an arc that never reaches the share is held throughout, whatever the delay.
         under = 0.0 if slow else max(0.0, way - timing.blind_mm)
         why = (
-            f"a circle of {length(diameter)} holds {share:.0%} of the speed: held throughout"
+            f"a circle of {size(diameter)} holds {share:.0%} of the speed: held throughout"
             if slow
             else "shorter than the blind way"
             if under == 0
             else ""
         )
-        found.append(Feature(f"outline Ø {length(diameter)}", way, under, why))
-    for side in (25.0, 50.0, 100.0):
+        found.append(Feature(f"outline Ø {size(diameter)}", way, under, why))
+    for side in squares:
         way = 4 * side
         lost = 8 * run_up_mm(timing.hold_below_share * job.speed_mm_min, job.acceleration_mm_s2)
         under = max(0.0, way - max(timing.blind_mm, 0.0) - lost)
         why = "shorter than the blind way and its corners" if under == 0 else ""
-        found.append(Feature(f"square {length(side)}", way, under, why))
+        found.append(Feature(f"square {size(side)}", way, under, why))
     return tuple(found)
 
 

@@ -32,6 +32,9 @@ export function Evidence({
   return (
     <section className={styles.evidence} aria-label="Evidence">
       <ChanceMap bench={bench} units={units} onAsk={setAsked} />
+      {bench.advice.status === 'square' && !bench.trial.recipe_id && bench.waiting.length === 0 && (
+        <AfterSquare trialId={bench.trial.id} onLog={onLog} />
+      )}
       {bench.findings.map((f) => (
         <Notice key={f.code} kind="note" title={f.title}>
           {f.why}
@@ -54,9 +57,6 @@ export function Evidence({
           </li>
         ))}
       </ul>
-      {bench.advice.status === 'square' && !bench.trial.recipe_id && bench.waiting.length === 0 && (
-        <AfterSquare trialId={bench.trial.id} onLog={onLog} />
-      )}
       <EarlierTrials bench={bench} />
       <p className={styles.more}>
         <Link to={`/trials/${bench.trial.id}`}>All cuts and readings</Link>

@@ -59,6 +59,17 @@ function School(p: { school: Held; height: TrialHeight; pending: boolean; onChoo
           <b>each start its own</b>
         )}
       </p>
+      {chosen ? (
+        <p className={styles.chosen}>✓ Chosen for this trial</p>
+      ) : (
+        <Button
+          variant="outlined"
+          disabled={school.refused !== '' || p.pending || height.locked}
+          onClick={p.onChoose}
+        >
+          Go by this
+        </Button>
+      )}
       {school.height_mm !== null && (
         <Gap mm={school.height_mm} sd={school.height_sd_mm ?? 0} height={height} />
       )}
@@ -93,17 +104,6 @@ function School(p: { school: Held; height: TrialHeight; pending: boolean; onChoo
           <dd>{school.needs}</dd>
         </div>
       </dl>
-      {chosen ? (
-        <p className={styles.chosen}>✓ Chosen for this trial</p>
-      ) : (
-        <Button
-          variant="outlined"
-          disabled={school.refused !== '' || p.pending || height.locked}
-          onClick={p.onChoose}
-        >
-          Go by this
-        </Button>
-      )}
     </article>
   );
 }

@@ -58,8 +58,8 @@ export function UnderControl({ height }: { height: TrialHeight }) {
               {control.chosen ? (
                 <>
                   Next: {control.next_kind === 'long_strip' ? 'one long strip' : 'one small square'}{' '}
-                  under control. <Link to="/bench">Its program is on the Bench</Link>, under “Program and
-                  cut sheet”; cut it, and log it as cut under control.
+                  under control. <Link to="/bench">Its program is on the Bench</Link>, under “Program”;
+                  cut it, and log it as cut under control.
                 </>
               ) : (
                 'Choose a school above first.'

@@ -36,7 +36,7 @@ SLOW_SHARE = 0.9
 """Share of the speed set below which a machine counts as slowed (as AT_SPEED of core.machine.motion)."""
 
 _SCALES_S = (0.06, 0.15, 0.4)
-_PEAK_OVER_S = 0.03
+_PEAK_OVER_S, _GAP_OVER_S = 0.03, 0.15
 _SIGMAS = 4.8  # of a mean: a chance of one in a million each, for thousands of looks at a cut
 _LEAST_V = 1.5
 _CORNER_LEAST_V = 2.0
@@ -190,9 +190,11 @@ def _kind_of(cut: Along, begin: int, end: int) -> TraceEvent | None:
     slowed = share is not None and float(share[begin:end].min()) < 0.95
     if peak > 0 and at_the_end:
         return _at_the_end(cut, begin, end, slowed=slowed)
-    kind = _risen(cut, begin, end, peak, slowed=slowed) if peak > 0 else _fallen(cut, peak)
+    kind = _risen(cut, begin, end, peak, slowed=slowed) if peak > 0 else _fallen(cut, begin, end)
     if kind is None:
         return None
+    if kind in ("dive", "climb"):
+        peak = _slow_peak(cut, begin, end)
     if kind == "corner" and share is not None:
         begin, end = _slow_stretch(share, begin, end)
     height = _gap_change_mm(cut, kind, begin, end, peak)
@@ -208,11 +210,18 @@ def _risen(cut: Along, begin: int, end: int, peak: float, *, slowed: bool) -> Ev
         return "kerf_crossing" if peak >= _CROSSING_V else None
     if share is None and width <= _QUICK_S and peak >= _CORNER_LEAST_V:
         return "corner"
-    return "climb" if peak / cut.slope_v_per_mm > GAP_MM else None
+    return "climb" if _slow_peak(cut, begin, end) / cut.slope_v_per_mm > GAP_MM else None
 
 
-def _fallen(cut: Along, peak: float) -> EventKind | None:
-    return "dive" if -peak / cut.slope_v_per_mm > GAP_MM else None
+def _fallen(cut: Along, begin: int, end: int) -> EventKind | None:
+    return "dive" if -_slow_peak(cut, begin, end) / cut.slope_v_per_mm > GAP_MM else None
+
+
+def _slow_peak(cut: Along, begin: int, end: int) -> float:
+    """The farthest that a departure goes in a mean over a while: a gap does not change in hundredths of a second, and
+    the highest of many short means is mostly noise."""
+    mean = cut.mean(_GAP_OVER_S)[begin:end]
+    return float(mean[np.argmax(np.abs(mean))])
 
 
 def _at_the_end(cut: Along, begin: int, end: int, *, slowed: bool) -> TraceEvent | None:

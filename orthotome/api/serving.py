@@ -71,7 +71,9 @@ def serve(
         app = create_app(database, judge=Judge(process_of_its_own=True))
         app.state.daily = held.enter_context(DailyBackups(database.path))
         print(f"Orthotome is at http://127.0.0.1:{listener.getsockname()[1]}", flush=True)
-        servers: list[tuple[socket.socket, uvicorn.Server]] = [(listener, StoppingServer(app))]
+        servers: list[tuple[socket.socket, uvicorn.Server]] = [
+            (listener, StoppingServer(app, config_of(app)))
+        ]
         if lan is not None and lan_listener is not None:
             servers.append((lan_listener, on_the_network(app, database, lan, lan_listener, path.parent)))
         loop = servers[0][1].config.get_loop_factory()
@@ -104,16 +106,16 @@ def on_the_network(
         flush=True,
     )
     door = Guard(NetworkDoor(app, database, network.pairing), called)
-    return uvicorn.Server(
-        config_of(door, ssl_certfile=str(certified), ssl_keyfile=str(key), lifespan="off")
+    return StoppingServer(
+        app, config_of(door, ssl_certfile=str(certified), ssl_keyfile=str(key), lifespan="off")
     )
 
 
 class StoppingServer(uvicorn.Server):
     """A server that, told to stop, ends what never ends by itself: the streams of live cuts."""
 
-    def __init__(self, app: FastAPI) -> None:
-        super().__init__(config_of(app))
+    def __init__(self, app: FastAPI, config: uvicorn.Config) -> None:
+        super().__init__(config)
         self._app = app
 
     def handle_exit(self, sig: int, frame: FrameType | None) -> None:

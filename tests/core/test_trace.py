@@ -187,6 +187,14 @@ class Refused(unittest.TestCase):
             with self.assertRaisesRegex(TradeError, words):
                 read_trace(trace)
 
+    def test_what_is_too_short_or_begins_too_late_says_so(self) -> None:
+        made = MadeTrace().made()
+        late = made.part(300, len(made))
+        report = read_trace(late, KNOWN)
+        self.assertTrue(any("burns already" in said for said in report.cannot_tell))
+        self.assertFalse(any("burns already" in said for said in read_trace(made, KNOWN).cannot_tell))
+        self.assertIn("a tenth of a second", read_trace(made.part(40, 44)).cannot_tell[0])
+
     def test_a_divided_signal_has_no_arc_and_says_so(self) -> None:
         trace = MadeTrace().made()
         report = read_trace(replace(trace, volts_v=trace.volts_v / 50))

@@ -90,11 +90,14 @@ async def stream(table_id: Id, request: Request, store: Store, lines: TheLines) 
 
 
 async def _told(request: Request, lines: Lines, row: LineRow, since: int | None) -> AsyncIterator[str]:
-    line = lines.of(row)
+    line: LiveLine | None = lines.of(row)
+    assert line is not None
     at = max(0, line.told - 1500) if since is None or since > line.told else since
     version, quiet = -1, 0.0
     while not lines.stopping:
-        line = lines.of(row)
+        line = lines.running(row.table_id)
+        if line is None:  # let go of: whoever still looks asks again
+            return
         if at > line.told:
             at = 0  # another line took its place
         if version != line.version:

@@ -125,10 +125,17 @@ def steady_line(time_s: Array, along: Array, volts: Array, kept: Flags) -> Line:
     spread = float(((x - middle) ** 2).sum())
     if t[-1] - t[0] < _LEAST_FOR_DRIFT_S or spread <= 0:
         return Line(level, 0.0, middle)
-    drift = float(((x - middle) * (v - v.mean())).sum() / spread)
+    drift = slope_along(x, v)
     left = v - v.mean() - drift * (x - middle)
     by_chance = float(np.sqrt((left**2).mean() / spread))
     return Line(level, drift if abs(drift) > _DRIFT_SIGMAS * by_chance else 0.0, middle)
+
+
+def slope_along(along: Array, values: Array) -> float:
+    """Least-squares slope of values along a way; 0 where there is none."""
+    off = along - along.mean()
+    spread = float((off**2).sum())
+    return float((off * (values - values.mean())).sum() / spread) if spread > 0 else 0.0
 
 
 def band_v(noise_v: float) -> float:

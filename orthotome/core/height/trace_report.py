@@ -20,6 +20,7 @@ from orthotome.core.height import events as ev
 from orthotome.core.height.events import Along, TraceEvent
 from orthotome.core.height.loop import HOLD_SHARES
 from orthotome.core.height.steady import (
+    ARC_V,
     ArcOn,
     Line,
     arcs,
@@ -27,6 +28,7 @@ from orthotome.core.height.steady import (
     fast_noise_v,
     rough_settled,
     settled_s,
+    slope_along,
     steady_line,
 )
 from orthotome.core.height.trace import Array, Clock, Flags, Trace, checked, filled, way_mm
@@ -244,7 +246,9 @@ def _cut(part: _Part, line: Line, clear: Flags, settled: float | None, slope: fl
         end_s=float(t[-1]),
         steady_v=steady,
         noise_v=0.0,
-        drift_v_per_m=1000 * line.drift if part.way_known and clear.sum() > 20 else None,
+        drift_v_per_m=1000 * slope_along(part.run[clear], part.volts[clear])
+        if part.way_known and clear.sum() > 20
+        else None,
         rms_v=rms,
         rms_mm=rms / slope if rms is not None and slope else None,
         events=(),
@@ -262,7 +266,7 @@ def _recommend(looks: list[_Look]) -> Recommend:
     noise = float(np.median(noises)) if noises else None
     dead_band = None if noise is None else max(0.2, round(2 * noise, 1))
     return Recommend(
-        control_delay_s=float(round(steps * _DELAY_STEP_S, 2)) if waits else None,
+        control_delay_s=abs(float(round(steps * _DELAY_STEP_S, 2))) if waits else None,
         dead_band_v=dead_band,
         hold_below_speed_share=_hold_share(looks, dead_band),
         crossing_jump_v=_crossing_jump_v(cuts, noise),
@@ -355,6 +359,11 @@ def _cannot_tell(
             f"At {rate:.3g} samples a second, settling and crossed kerfs are told no finer than "
             f"{seconds(trace.interval_s)}: record {_FEW_HZ:g} or more."
         )
+    if cuts[0].arc_on_s <= trace.time_s[0]:
+        said.append(
+            "When the first arc came, and how long after it the volts were at rest: it burns already when the recording "
+            "begins."
+        )
     said += _cannot_tell_of_columns(trace, known)
     for i, cut in enumerate(cuts, 1):
         if cut.settled_s is None:
@@ -404,6 +413,8 @@ def _cannot_tell_of_columns(trace: Trace, known: Known) -> list[str]:
 
 def _no_arc(trace: Trace) -> str:
     most = float(trace.volts_v.max())
+    if most > ARC_V:
+        return "Anything of a cut: no arc in it lasts a tenth of a second."
     return (
         f"Anything of a cut: the voltage never goes above {in_volts(most)}, which is no arc. If this is the divided "
         "signal, multiply it by the ratio of its divider first."

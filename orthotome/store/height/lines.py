@@ -11,9 +11,9 @@ def line(session: Session, table_id: int) -> LineRow | None:
     """The line of a table; a simulated table has one of its own unless it was told another."""
     table = shop.table(session, table_id)
     row = session.get(LineRow, table_id)
-    if row is None and table.simulated_seed is not None:
-        return LineRow(table_id=table_id, simulated=True)
-    return row if row is not None and (row.simulated or row.port) else None
+    if row is not None and row.port:
+        return row
+    return LineRow(table_id=table_id, simulated=True) if table.simulated_seed is not None else None
 
 
 def lines(session: Session) -> list[LineRow]:

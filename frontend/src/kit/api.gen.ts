@@ -3368,7 +3368,7 @@ export interface components {
             /** Chosen By */
             chosen_by: string;
             /** Told */
-            told: components["schemas"]["ToldAnswer"][];
+            told: components["schemas"]["Told"][];
             /**
              * Proof
              * @enum {string}
@@ -4208,10 +4208,10 @@ export interface components {
             told: string;
         };
         /**
-         * FeatureAnswer
-         * @description A feature of a part, and how much of it is ever under control.
+         * Feature
+         * @description A feature of a part, and whether height control ever wakes on it.
          */
-        FeatureAnswer: {
+        Feature: {
             /** Name */
             name: string;
             /** Way Mm */
@@ -4419,9 +4419,9 @@ export interface components {
             ahead: number;
             timing: components["schemas"]["TimingAnswer"];
             /** Features */
-            features: components["schemas"]["FeatureAnswer"][];
+            features: components["schemas"]["Feature"][];
             /** Trade Offs */
-            trade_offs: components["schemas"]["TradeOffAnswer"][];
+            trade_offs: components["schemas"]["TradeOff"][];
             control: components["schemas"]["ControlAnswer"];
         };
         /**
@@ -7299,10 +7299,10 @@ export interface components {
             acceleration_known: boolean;
         };
         /**
-         * ToldAnswer
-         * @description One thing to tell the control, with its reason.
+         * Told
+         * @description One thing to tell the control: what it is called, its value in words, where that is from, and why.
          */
-        ToldAnswer: {
+        Told: {
             /** What */
             what: string;
             /** Value */
@@ -7546,10 +7546,10 @@ export interface components {
             gain_says: string;
         };
         /**
-         * TradeOffAnswer
-         * @description One way to begin on thin sheet.
+         * TradeOff
+         * @description One way to begin on thin, fast sheet: how high to pierce, and how long control waits.
          */
-        TradeOffAnswer: {
+        TradeOff: {
             /** Name */
             name: string;
             /** Pierce Height Mm */

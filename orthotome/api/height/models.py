@@ -5,8 +5,10 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
+from orthotome.core.height.after_square import Told
 from orthotome.core.height.events import EventKind
 from orthotome.core.height.schools import School
+from orthotome.core.height.timing import Feature, TradeOff
 from orthotome.core.machine.motion import DelayOrigin
 from orthotome.formats.height.signal_path import Ratio, SignalReportFile
 from orthotome.formats.reading import TINY, FileModel
@@ -323,28 +325,6 @@ class TimingAnswer(BaseModel):
     acceleration_known: bool
 
 
-class FeatureAnswer(BaseModel):
-    """A feature of a part, and how much of it is ever under control."""
-
-    name: str
-    way_mm: float
-    under_mm: float
-    why: str
-
-
-class TradeOffAnswer(BaseModel):
-    """One way to begin on thin sheet."""
-
-    name: str
-    pierce_height_mm: float
-    control_delay_s: float
-    blind_mm: float
-    drop_mm: float
-    off_at_waking_v: float
-    off_at_waking_mm: float
-    why: str
-
-
 class ControlRequest(FileModel):
     """What height control is to be told in a trial; what is left out is as Orthotome would set it."""
 
@@ -355,15 +335,6 @@ class ControlRequest(FileModel):
     hold_below_share: Annotated[float, Field(ge=0.1, le=1)] | None = None
     crossing_jump_v: Annotated[float, Field(ge=0.5, le=60)] | None = None
     hold_holes: bool = True
-
-
-class ToldAnswer(BaseModel):
-    """One thing to tell the control, with its reason."""
-
-    what: str
-    value: str
-    origin: Literal["measured", "computed", "usual"]
-    why: str
 
 
 class ControlAnswer(BaseModel):
@@ -379,7 +350,7 @@ class ControlAnswer(BaseModel):
     hold_holes: bool
     chosen_at: datetime | None
     chosen_by: str
-    told: list[ToldAnswer]
+    told: tuple[Told, ...]
     proof: Literal["no_control", "not_begun", "half", "failed", "proven"]
     proof_says: str
     next_kind: Literal["long_strip", "square"] | None
@@ -402,8 +373,8 @@ class HeightAnswer(BaseModel):
     schools: list[HeldAnswer]
     ahead: int
     timing: TimingAnswer
-    features: list[FeatureAnswer]
-    trade_offs: list[TradeOffAnswer]
+    features: tuple[Feature, ...]
+    trade_offs: tuple[TradeOff, ...]
     control: ControlAnswer
 
 

@@ -105,8 +105,8 @@ class TrialHeight:
             schools=[models.HeldAnswer(**vars(h), word=SCHOOL_WORDS[h.school]) for h in self.schools],
             ahead=self.ahead,
             timing=_timing_answer(self),
-            features=[models.FeatureAnswer(**vars(f)) for f in features(self.timing, self.job)],
-            trade_offs=[models.TradeOffAnswer(**vars(t)) for t in trade_offs(self.job)],
+            features=features(self.timing, self.job),
+            trade_offs=trade_offs(self.job),
             control=_control_answer(self),
         )
 
@@ -330,7 +330,7 @@ def _control_answer(of: TrialHeight) -> models.ControlAnswer:
         chosen=of.row is not None,
         chosen_at=of.row.chosen_at if of.row else None,
         chosen_by=of.row.chosen_by if of.row else "",
-        told=[models.ToldAnswer(**vars(t)) for t in told],
+        told=told,
         proof=of.proof.state,
         proof_says=of.proof.says,
         next_kind=of.proof.next_kind,

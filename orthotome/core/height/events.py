@@ -42,6 +42,7 @@ _LEAST_V = 1.5
 _CORNER_LEAST_V = 2.0
 _CROSSING_S = 0.12  # an old kerf of 2 mm at a slow 1 m/min; at half height
 _CROSSING_V = 2.5
+_WIDEST_KERF_MM = 4.0
 _QUICK_S = (
     0.42  # at half height: a machine has turned a corner in less, a sheet lifts in more; assumption
 )
@@ -77,6 +78,7 @@ class Along:
     slope_v_per_mm: float  # of this set, or a typical one
     slope_known: bool
     cut_height_mm: float | None
+    speed_mm_min: float | None = None  # given, where no feed was recorded
     _means: dict[float, Array] = field(default_factory=dict)
 
     def mean(self, over_s: float) -> Array:
@@ -84,6 +86,13 @@ class Along:
         if over_s not in self._means:
             self._means[over_s] = self.clock.mean(self.off_line_v, over_s)
         return self._means[over_s]
+
+    @cached_property
+    def over_a_kerf_s(self) -> float:
+        """How long the torch is over the widest of old kerfs; 0 where its speed is not known."""
+        feed = filled(self.trace.feed_mm_min)
+        known = self.speed_mm_min if feed is None else float(np.percentile(feed, 80))
+        return 60 * _WIDEST_KERF_MM / known if known else 0.0
 
     @cached_property
     def speed_share(self) -> Array | None:
@@ -205,8 +214,11 @@ def _risen(cut: Along, begin: int, end: int, peak: float, *, slowed: bool) -> Ev
     width, share = _half_width_s(cut, begin, end, peak), cut.speed_share
     if slowed:
         return "corner"
-    short = width <= max(_CROSSING_S, 1.6 * cut.trace.interval_s)
-    if short and (share is not None or _jumps(cut, begin, end)):
+    # One sample alone has no shape; where the feed stayed, a short rise can be nothing else.
+    single = width <= 1.6 * cut.trace.interval_s
+    if single or (share is not None and width <= _CROSSING_S):
+        return "kerf_crossing" if peak >= _CROSSING_V else None
+    if width <= max(_CROSSING_S, cut.over_a_kerf_s) and _jumps(cut, begin, end):
         return "kerf_crossing" if peak >= _CROSSING_V else None
     if share is None and width <= _QUICK_S and peak >= _CORNER_LEAST_V:
         return "corner"

@@ -194,6 +194,7 @@ def _events_and_line(part: _Part, known: Known) -> tuple[Along, Line, Flags]:
             slope_v_per_mm=slope or TYPICAL_V_PER_MM,
             slope_known=slope is not None,
             cut_height_mm=known.cut_height_mm,
+            speed_mm_min=known.speed_mm_min,
         )
         covered = ev.mask_of(ev.events_of(along, part.arc, part.after), t)
         rests = t[along.settled]
@@ -393,7 +394,7 @@ def _cannot_tell_of_columns(trace: Trace, known: Known) -> list[str]:
         way = "" if known.speed_mm_min else ", how far the voltage drifts and settles along the way"
         said.append(
             f"Which rises are the machine slowing down, below which share of speed to hold height{way}: no feed was "
-            "recorded; rises are told by how steep they are."
+            "recorded; rises are told by their length and shape. Nor is an arc lost at the end told from one switched off."
         )
     if known.slope_v_per_mm is None:
         beside = "Z tells what the torch did" if filled(trace.z_mm) is not None else "no Z was recorded"

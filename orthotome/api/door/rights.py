@@ -22,7 +22,7 @@ _RULES: tuple[tuple[str, str, Needs], ...] = (
     ("POST", r"/api/traces/headings|/api/height/loop", "device"),
     ("POST|PUT|PATCH|DELETE", r"/api/(book|recipes)(/.*)?", "lead_hand"),
     # Which machine is listened to is for whoever answers for the table.
-    ("PUT", r"/api/tables/\d+/line", "lead_hand"),
+    ("PUT", r"/api/tables/[^/]+/line", "lead_hand"),
     ("POST", r"/api/trials/\d+/lock", "lead_hand"),
     ("GET|HEAD", r".*", "device"),
 )

@@ -120,7 +120,7 @@ class Events(unittest.TestCase):
         report = read_trace(MadeTrace().corner(4).wave("dive", 8, 1.6, -8).made())
         self.assertEqual([e.height_mm for e in report.cuts[0].events], [None, None])
         self.assertIsNone(report.cuts[0].rms_mm)
-        self.assertTrue(any("Millimetres for volts" in said for said in report.cannot_tell))
+        self.assertTrue(any("Height for volts" in said for said in report.cannot_tell))
 
     def test_a_strike_the_edge_of_the_plate_and_the_arc_lost(self) -> None:
         made = MadeTrace(noise_v=0.6, end_s=10)

@@ -19,11 +19,8 @@ export function LoopPage() {
 interface Typed {
   rise: number;
   wave: number;
-  speed: number;
-  length: number;
   corners: number;
   z: number;
-  delay: number;
   gain: number | null;
   dead: number | null;
   hold: number | null;
@@ -35,14 +32,11 @@ function Loop({ height }: { height: TrialHeight }) {
   const [typed, setTyped] = useState<Typed>({
     rise: 4,
     wave: 250,
-    speed: height.timing.speed_mm_min,
-    length: 800,
     corners: 0,
-    z: 40,
-    delay: height.timing.control_delay_s,
+    z: height.loop.z_speed_mm_s,
     gain: 0.5,
-    dead: null,
-    hold: null,
+    dead: height.loop.dead_band_v ?? null,
+    hold: height.loop.hold_below_share == null ? null : Math.round(100 * height.loop.hold_below_share),
     set: null,
   });
   const type = (some: Partial<Typed>) => setTyped((before) => ({ ...before, ...some }));
@@ -139,29 +133,17 @@ function Run({ title, run }: { title: string; run: LoopRun }) {
   );
 }
 
-function jobOf(t: Typed, height: TrialHeight): Schema['LoopRequest'] {
-  const steady = height.volts.level_v ?? height.control.set_point_v ?? 125;
+/** What is known of the trial, with what was typed over it. */
+function jobOf(t: Typed, { loop }: TrialHeight): Schema['LoopRequest'] {
   return {
-    speed_mm_min: t.speed,
-    length_mm: t.length,
-    cut_height_mm: height.cut_height_mm,
-    steady_v: steady,
-    slope_v_per_mm: height.volts.slope_v_per_mm,
-    noise_v: 0.8,
-    lag_s: 0.06,
+    ...loop,
     rise_mm: t.rise,
     wave_mm: Math.max(10, t.wave),
-    slope_mm_per_100: 0,
-    grows: 0,
     corners: t.corners,
-    acceleration_mm_s2: 500,
-    touch_mm: 0,
     z_speed_mm_s: t.z,
-    delay_s: t.delay,
-    set_point_v: steady + (t.set ?? 0),
+    set_point_v: loop.steady_v + (t.set ?? 0),
     gain_mm_s_v: t.gain,
     dead_band_v: t.dead,
     hold_below_share: t.hold === null ? null : t.hold / 100,
-    bevel_deg_per_mm: 2.5,
   };
 }

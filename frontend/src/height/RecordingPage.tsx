@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { Notice, refusalText } from '../kit/Notice';
 import { useUnits } from '../kit/queries';
-import { showLength, withUnit } from '../kit/units';
+import { inInches, showLength, withUnit, type ShopUnits } from '../kit/units';
 import styles from './height.module.css';
 import { traceQuery, type Trace } from './queries';
 import { TraceChart } from './TraceChart';
@@ -50,6 +50,10 @@ function OneRecording({ traceId }: { traceId: number }) {
   );
 }
 
+/** A drift along the way, by the metre or by the foot. */
+const drift = (vPerM: number, units: ShopUnits): string =>
+  inInches(units) ? `${(vPerM * 0.3048).toFixed(2)} V a foot` : `${vPerM.toFixed(1)} V a metre`;
+
 function Cuts({ trace }: { trace: Trace }) {
   const units = useUnits();
   const volts = (v: number | null) => (v === null ? '–' : `${v.toFixed(1)} V`);
@@ -72,7 +76,7 @@ function Cuts({ trace }: { trace: Trace }) {
               {c.rms_mm !== null && `, ${length(c.rms_mm)}`} r.m.s.
               {c.drift_v_per_m !== null &&
                 Math.abs(c.drift_v_per_m) >= 0.05 &&
-                `; drifts ${c.drift_v_per_m.toFixed(1)} V a metre`}
+                `; drifts ${drift(c.drift_v_per_m, units)}`}
               {c.control_share !== null &&
                 `; under control for ${Math.round(100 * c.control_share)} % of it`}
             </p>

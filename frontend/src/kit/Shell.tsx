@@ -42,6 +42,7 @@ const SHORTCUTS = [
   ['c b', 'In the log: chunks, hard bead, one grade more'],
   ['x s', 'In the log: clean underside, spatter on top'],
   ['Ctrl Enter', 'In the log: save the cut'],
+  ['↑ ↓', 'In the live cut: the set-point up or down by 0.5 V, with Shift by 1 V'],
   ['?', 'This list'],
 ] as const;
 

@@ -4423,6 +4423,7 @@ export interface components {
             /** Trade Offs */
             trade_offs: components["schemas"]["TradeOff"][];
             control: components["schemas"]["ControlAnswer"];
+            loop: components["schemas"]["LoopRequest"];
         };
         /**
          * HeightPoint

@@ -14,8 +14,6 @@ from contextlib import asynccontextmanager
 from dataclasses import dataclass, field
 from typing import Literal
 
-import numpy as np
-
 from orthotome.api.height.recording import Recording, Summary
 from orthotome.core.height.phases import Phase, PhaseOf
 from orthotome.formats.height.line import (
@@ -333,8 +331,3 @@ def columns(samples: list[LiveSample]) -> dict[str, list[float | int | str | Non
     """Samples as columns, as they go over the wire."""
     names = ("n", "at_s", "volts_v", "set_point_v", "z_mm", "feed_mm_min", "control", "phase")
     return {name: [getattr(s, name) for s in samples] for name in names}
-
-
-def number(value: float | None) -> float:
-    """A sample's value, NaN where it was missed."""
-    return np.nan if value is None else value

@@ -376,6 +376,7 @@ class HeightAnswer(BaseModel):
     features: tuple[Feature, ...]
     trade_offs: tuple[TradeOff, ...]
     control: ControlAnswer
+    loop: "LoopRequest"  # as it is known here, to practise with
 
 
 class ConvertQuery(BaseModel):

@@ -108,6 +108,7 @@ class TrialHeight:
             features=features(self.timing, self.job),
             trade_offs=trade_offs(self.job),
             control=_control_answer(self),
+            loop=_loop_job(self),
         )
 
 
@@ -288,7 +289,7 @@ def _volts_say(of: TrialHeight) -> str:
         said = f"No cut at a set height has its volts here yet: {slope(v.slope_v_per_mm)} is the trade’s usual."
     elif v.heights < 2:
         said = (
-            f"All {v.cuts} cuts were made near one height: they tell the volts there, not what a millimetre is worth. A "
+            f"All {v.cuts} cuts were made near one height: they tell the volts there, not what height is worth. A "
             "height ladder would."
         )
     else:
@@ -313,6 +314,29 @@ def _timing_answer(of: TrialHeight) -> models.TimingAnswer:
         "acceleration_known": of.page.acceleration_mm_s2 is not None,
     }
     return models.TimingAnswer(**{n: held[n] for n in models.TimingAnswer.model_fields})
+
+
+LOOP_LENGTH_MM = 800.0  # of the cut that is practised over a sheet
+
+
+def _loop_job(of: TrialHeight) -> models.LoopRequest:
+    """What is known here of a cut over a warped sheet: its arc, its machine, what the control is told."""
+    there = of.volts.volts_at(of.setting.cut_height_mm, of.starts)
+    control = of.control
+    steady = there[0] if there else of.trial.arc_voltage_v or 120.0
+    return models.LoopRequest(
+        speed_mm_min=of.setting.speed_mm_min,
+        length_mm=LOOP_LENGTH_MM,
+        cut_height_mm=of.setting.cut_height_mm,
+        steady_v=round(steady, 1),
+        slope_v_per_mm=round(of.volts.slope_v_per_mm, 2),
+        noise_v=of.job.noise_v if of.job.noise_v is not None else 0.8,
+        acceleration_mm_s2=of.job.acceleration_mm_s2,
+        z_speed_mm_s=of.job.z_speed_mm_s,
+        delay_s=control.control_delay_s,
+        dead_band_v=control.dead_band_v,
+        hold_below_share=control.hold_below_share,
+    )
 
 
 def _control_answer(of: TrialHeight) -> models.ControlAnswer:

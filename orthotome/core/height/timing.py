@@ -81,7 +81,6 @@ class StartTiming:
     control_delay_s: float
     settled_after_s: float  # from arc on
     measured: bool
-    transfer_s: float | None
     drop_s: float
     drop_mm: float  # of cut until it is at cut height
     run_up_s: float
@@ -94,7 +93,6 @@ class StartTiming:
     dead_band_v: float | None
     hole_speed_mm_min: float
     least_hole_mm: float  # the smallest that is at hole speed
-    off_at_waking_v: float  # volts still to fall when it would wake at once after the pierce
 
 
 def start_timing(job: StartJob) -> StartTiming:
@@ -125,7 +123,6 @@ def start_timing(job: StartJob) -> StartTiming:
         control_delay_s=round(delay, 3),
         settled_after_s=settled,
         measured=measured,
-        transfer_s=None,
         drop_s=job.drop_s,
         drop_mm=drop_mm,
         run_up_s=job.run_up_s,
@@ -138,7 +135,6 @@ def start_timing(job: StartJob) -> StartTiming:
         dead_band_v=None if job.noise_v is None else max(0.2, round(2 * job.noise_v, 1)),
         hole_speed_mm_min=hole_speed,
         least_hole_mm=2 * (hole_speed / 60) ** 2 / job.acceleration_mm_s2,
-        off_at_waking_v=job.slope_v_per_mm * max(0.0, job.pierce_height_mm - job.cut_height_mm),
     )
 
 

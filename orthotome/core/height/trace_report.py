@@ -399,7 +399,7 @@ def _cannot_tell_of_columns(trace: Trace, known: Known) -> list[str]:
     if known.slope_v_per_mm is None:
         beside = "Z tells what the torch did" if filled(trace.z_mm) is not None else "no Z was recorded"
         said.append(
-            f"Millimetres for volts: no volts per millimetre were given, and {beside}. A height ladder would tell."
+            f"Height for volts: no volts for height were given, and {beside}. A height ladder would tell."
         )
     if filled(trace.control) is None:
         said.append(

@@ -203,7 +203,7 @@ function Editor({ page, kept, change }: { page: Page; kept: Profile; change: Cha
             {refusalText(preview.error)}
           </Notice>
         ) : (
-          <pre tabIndex={0} aria-label="A small piece, written like that">
+          <pre role="region" tabIndex={0} aria-label="A small piece, written like that">
             {preview.data?.program}
           </pre>
         )}

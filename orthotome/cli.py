@@ -1,4 +1,4 @@
-"""The command line: advise, start, signal-path, align, trace, piece; serve, backup, restore; the published schemas."""
+"""The command line: advise, start, signal-path, align, trace, wear, piece; serve, backup, restore; the published schemas."""
 
 import math
 import sys
@@ -155,6 +155,22 @@ def trace(
 
     try:
         report = trace_text(_read_file(file), Known(slope, cut_height_mm, set_point_v, speed_mm_min))
+    except (FileError, TradeError) as refused:
+        _refuse(str(refused))
+    typer.echo(report.model_dump_json())
+
+
+@app.command()
+def wear(
+    file: Annotated[str, typer.Argument(help="Ledger of fitted parts; - is standard input.")],
+) -> None:
+    """What fitted parts have left, and what their wear does to the set-point."""
+    from orthotome.core.errors import TradeError  # noqa: PLC0415 (start-up time)
+    from orthotome.formats.reading import FileError  # noqa: PLC0415
+    from orthotome.formats.torch.wear import wear_text  # noqa: PLC0415
+
+    try:
+        report = wear_text(_read_file(file))
     except (FileError, TradeError) as refused:
         _refuse(str(refused))
     typer.echo(report.model_dump_json())

@@ -16,6 +16,7 @@ from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.pieces.own_part import OwnPartFile
 from orthotome.formats.pieces.piece import PieceFile
 from orthotome.formats.torch.slug import AlignmentFile, SlugFile
+from orthotome.formats.torch.wear import PartsLedgerFile, WearReportFile
 from orthotome.formats.trial.advice import AdviceFile
 from orthotome.formats.trial.campaign import CampaignFile
 
@@ -34,6 +35,8 @@ SCHEMAS: dict[str, type[BaseModel]] = {
     "line": LineFile,
     "slug": SlugFile,
     "alignment": AlignmentFile,
+    "parts_ledger": PartsLedgerFile,
+    "wear_report": WearReportFile,
 }
 
 

@@ -137,6 +137,36 @@ class AdviseCommand(unittest.TestCase):
         self.assertEqual(self.run_it("/no/such/file").returncode, 2)
 
 
+class WearCommand(unittest.TestCase):
+    """``orthotome wear``: the published example, and refusals in one sentence."""
+
+    example = (ROOT / "docs/formats/parts_ledger.example.json").read_text()
+
+    def ask(self, text: str) -> subprocess.CompletedProcess[str]:
+        command = [sys.executable, "-m", "orthotome.cli", "wear", "-"]
+        return subprocess.run(command, input=text, capture_output=True, text=True, check=False)
+
+    def test_the_example_is_answered_as_published(self) -> None:
+        report = json.loads(self.ask(self.example).stdout)
+        kept = json.loads((ROOT / "docs/formats/wear_report.example.json").read_text())
+        self.assertEqual(report.keys(), kept.keys())
+        self.assertEqual(report["verdict"], kept["verdict"])
+        self.assertAlmostEqual(report["set_point_now_v"], kept["set_point_now_v"], delta=0.2)
+        for end in ("low", "expected", "high"):
+            self.assertAlmostEqual(report["starts_left"][end], kept["starts_left"][end], delta=30)
+
+    def test_what_cannot_be_is_refused_by_name_and_a_missing_reading_is_none(self) -> None:
+        file = json.loads(self.example)
+        file["entries"][3]["starts"] = 100
+        bad = self.ask(json.dumps(file))
+        self.assertEqual((bad.returncode, bad.stdout), (2, ""))
+        self.assertIn("entries[3].starts: starts run backwards (100 after 171)", bad.stderr)
+        file["entries"] = [{"starts": 600}]
+        self.assertEqual(json.loads(self.ask(json.dumps(file)).stdout)["verdict"], "not_known")
+        file["entries"] = []
+        self.assertIn("entries: has too few entries", self.ask(json.dumps(file)).stderr)
+
+
 class SignalPathCommand(unittest.TestCase):
     example = (ROOT / "docs/formats/signal_path.example.json").read_text()
 

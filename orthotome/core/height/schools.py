@@ -12,6 +12,7 @@ import numpy as np
 
 from orthotome.core.height.volts import NOISE_V, VoltsForHeight
 from orthotome.core.quantities import length, slope, volts
+from orthotome.core.torch.wear import TRIM_V
 
 School = Literal["manual", "measured", "sampled"]
 
@@ -21,8 +22,6 @@ SCHOOL_WORDS: dict[School, str] = {
     "sampled": "sampled after each pierce",
 }
 
-TRIM_V = 1.0
-"""The step in which a set-point is raised as parts wear: one that hand and controller can set."""
 MANUAL_SD_V = 6.0
 """How far a manual's volts stand from a table's: another divider, another lead, another nozzle. Assumption."""
 SAMPLE_SD_MM = 0.15

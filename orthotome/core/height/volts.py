@@ -18,15 +18,17 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr
 
+from orthotome.core.torch import wear
+
 Array = NDArray[np.float64]
 
 PER_MM = (6.5, 1.5)
 """Typical slope and its spread, V/mm (domain section 8: 4 to 10)."""
 BY_LN_SPEED = (-4.0, 4.0)
 """V per unit of ln(speed): faster usually lowers it a little."""
-WEAR_PER_1000 = (9.0, 6.0)
-"""V per 1000 starts: 5 to 20 V over a life (domain section 11) of one to two thousand starts. Assumption."""
-NOISE_V = 0.7
+WEAR_PER_1000 = wear.PER_1000
+"""V per 1000 starts, as ``core.torch.wear`` has it of the trade."""
+NOISE_V = wear.VOLTS_NOISE
 """Of one steady voltage, one sigma."""
 
 _LEVEL = (125.0, 40.0)

@@ -7,6 +7,7 @@ Speeds enter as ``x = ln(speed / start speed)``, heights as ``z = height - start
 from dataclasses import dataclass
 
 from orthotome.core.height import volts
+from orthotome.core.torch import wear
 
 # Process bevel at the starting numbers, deg. A manual's row is square to within a few degrees.
 START_BEVEL = (0.0, 3.0)
@@ -40,9 +41,8 @@ EARLIER_LEAN, EARLIER_TWOFOLD = (0.0, 1.5), (0.0, 1.0)
 PARTS_CHANGE = (0.0, 1.0)
 PLATE_CHANGE = (0.0, 0.4)
 
-# What a hundred starts do to the process bevel, deg: an electrode's pit raises the arc little by little.
-# Assumption.
-WEAR = (0.0, 0.15)
+# What a hundred starts do to the process bevel, deg, and to the volts: core.torch's, as is the ledger of parts.
+WEAR = wear.BEVEL_PER_100
 
 # Spread of the bevel itself from cut to cut, and from edge to edge of one cut: a grid, weighed by the
 # cuts. Assumption, from the repeatability the trade quotes for one setting (half a degree at the most); kept

@@ -1,0 +1,151 @@
+"""How parts wear: the one model that the tuner, the set-point and the ledger of parts share.
+
+``pit = rate * work ** bend``, with ``work = starts + arc time / a start's worth + endings off the plate * theirs``
+
+``volts at the same height = volts when new + per mm of pit * pit + a slow wander``
+
+* A start, a second of arc and an ending off the plate each take some emitter: how many seconds and how many starts
+  one is worth is learnt from histories in which they differ, and is the trade's usual before.
+* Pits do not deepen evenly: growth scatters about that line, the more the farther it has gone.
+* Domain section 11: a limit of 1.0 to 1.6 mm for air and oxygen, 5 to 20 V over a life, not evenly.
+"""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from orthotome.core.errors import TradeError
+
+BEVEL_PER_100 = (0.0, 0.15)
+"""What a hundred starts do to the process bevel, deg: the pit raises the arc little by little. Assumption."""
+VOLTS_NOISE = 0.7
+"""Of one steady voltage, one sigma."""
+PIT_U_MM = 0.1
+"""Of a pit that was measured, where nobody said how well. Assumption: calliper and ball by hand."""
+TRIM_V = 1.0
+"""The step in which a set-point is raised as parts wear: one that hand and controller can set."""
+DEEPEST = 3.0
+"""A pit so many times its limit is no reading of an electrode that was still cutting."""
+USUAL_ARC_S = 15.0
+"""Of one start, where no history says. Assumption."""
+LIMIT_MM = 1.5
+"""Where no manual is at hand: the middle of the trade's 1.0 to 1.6 mm for air and oxygen, toward its end."""
+
+
+@dataclass(frozen=True)
+class LifeEntry:
+    """What is known of one set of parts at one moment; counts are running totals. None: not measured."""
+
+    starts: int
+    arc_on_s: float = 0.0
+    off_plate: int = 0
+    pit_mm: float | None = None
+    u_mm: float = PIT_U_MM
+    arc_voltage_v: float | None = None
+    height_mm: float | None = None  # that was set when the volts were read; None: the cut height
+
+
+@dataclass(frozen=True)
+class PartsLedger:
+    """What is known of one set of fitted parts. ``set_point_v`` was proven on new ones."""
+
+    limit_mm: float
+    set_point_v: float
+    slope_v_per_mm: float
+    cut_height_mm: float
+    touch_height_mm: float
+    entries: tuple[LifeEntry, ...]
+
+
+@dataclass(frozen=True)
+class WearBelief:
+    """What is believed of a kind of part before its first reading: medians, and spreads of their logarithms."""
+
+    life_work: tuple[float, float] = (3000.0, 0.6)  # work until the limit
+    start_s: tuple[float, float] = (15.0, 0.8)  # seconds of arc that wear like one start
+    ending: tuple[float, float] = (15.0, 0.8)  # starts that wear like one ending off the plate
+    bend: tuple[float, float] = (1.25, 0.2)  # a deeper pit runs hotter
+    scatter_mm: tuple[float, float] = (0.006, 0.9)  # variance of growth per mean growth, mm
+    life_v: tuple[float, float] = (12.0, 0.45)  # rise of the volts over a life
+    lives: int = 0  # of earlier parts that it was learnt from
+
+    def volts_per_1000(self) -> tuple[float, float]:
+        """Rise of the volts per thousand usual starts over a life, and its sd."""
+        starts = self.life_work[0] / (1 + USUAL_ARC_S / self.start_s[0])
+        rise = 1000 * self.life_v[0] / starts
+        return rise, rise * math.hypot(self.life_work[1], self.life_v[1])
+
+
+TRADE = WearBelief()
+"""The trade's usual figures: assumptions from domain section 11, wide enough that a few readings outweigh them."""
+PER_1000 = TRADE.volts_per_1000()
+"""V per 1000 starts: 5 to 20 V over a life (domain section 11)."""
+
+
+def checked(ledger: PartsLedger) -> PartsLedger:
+    """A ledger whose entries can have happened, else TradeError in one sentence that names the entry."""
+    if ledger.touch_height_mm >= ledger.cut_height_mm:
+        raise TradeError("touch_height_mm", "must lie below the cut height: there the torch touches.")
+    deepest = DEEPEST * ledger.limit_mm
+    before: LifeEntry | None = None
+    pit: LifeEntry | None = None
+    for number, entry in enumerate(ledger.entries):
+        _check_counts(number, entry, before)
+        if entry.pit_mm is not None:
+            _check_pit(number, entry, pit, deepest)
+            pit = entry
+        before = entry
+    return ledger
+
+
+def _check_counts(number: int, entry: LifeEntry, before: LifeEntry | None) -> None:
+    if before is None:
+        return
+    for name, word in (("starts", "starts"), ("arc_on_s", "arc time"), ("off_plate", "endings off")):
+        now, then = getattr(entry, name), getattr(before, name)
+        if now < then:
+            raise TradeError(
+                f"entries[{number}].{name}",
+                f"{word} run backwards ({now:g} after {then:g}): entries are running totals, in order.",
+            )
+
+
+def _check_pit(number: int, entry: LifeEntry, before: LifeEntry | None, deepest_mm: float) -> None:
+    assert entry.pit_mm is not None
+    name = f"entries[{number}].pit_mm"
+    if entry.pit_mm > deepest_mm:
+        raise TradeError(
+            name,
+            f"{entry.pit_mm:g} mm is deeper than an electrode with that limit can be: at most {deepest_mm:g} mm.",
+        )
+    if before is not None and before.pit_mm is not None:
+        shrunk = before.pit_mm - entry.pit_mm
+        if shrunk > 4 * math.hypot(entry.u_mm, before.u_mm) and shrunk > 0.2:
+            raise TradeError(
+                name,
+                f"{entry.pit_mm:g} mm after {before.pit_mm:g} mm: a pit does not fill. If another electrode was "
+                "fitted, begin a ledger for it.",
+            )
+
+
+def belief_from(lives: Sequence[tuple[float, float]], usual: WearBelief = TRADE) -> WearBelief:
+    """What is believed of the next part of a kind after earlier ones: each (ln of its life in work, sd of that).
+
+    Normal lives about a shop's own mean, which lies about the trade's; parts of one kind differ by a quarter or more.
+    """
+    if not lives:
+        return usual
+    median, spread = usual.life_work
+    between = 0.3
+    weights = [1 / (between**2 + sd**2) for _, sd in lives]
+    precision = spread**-2 + sum(weights)
+    mean = (
+        math.log(median) / spread**2 + sum(w * x for w, (x, _) in zip(weights, lives, strict=True))
+    ) / precision
+    return WearBelief(
+        **{
+            **vars(usual),
+            "life_work": (math.exp(mean), math.hypot(between, precision**-0.5)),
+            "lives": len(lives),
+        }
+    )

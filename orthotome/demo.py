@@ -13,8 +13,9 @@ from sqlmodel import Session
 from orthotome.api.app import create_app
 from orthotome.core.book.start_rows import RowDetails, StartRow, StartValues
 from orthotome.core.height.signal_path import SignalPath
-from orthotome.core.log.starts import pierces_of_piece
+from orthotome.core.log.starts import work_of_piece
 from orthotome.core.torch.alignment import Mount, MountAxis
+from orthotome.core.torch.counts import Counts
 from orthotome.core.trial.campaign import Target, TorchSet
 from orthotome.core.trial.opening import default_limits, dialled_start
 from orthotome.core.trial.table_door import Job
@@ -147,7 +148,7 @@ def fill(database: Database) -> None:
         for table, seed, starts in zip(tables, (11, 24), (121, 38), strict=True):
             table.simulated_seed = seed
             session.add(table)
-            fittings.count(session, table.id or 0, starts)
+            fittings.count(session, table.id or 0, Counts(starts, 14.0 * starts, starts // 40), "typed")
         _pages(session, tables, sets)
         for job in _JOBS:
             _trial(session, job, tables[job.table], sets[job.torch_set])
@@ -268,10 +269,11 @@ def _cuts(session: Session, job: _Job, trial: Trial, table: CuttingTable) -> Non
         if judgement.advice.status == "square":
             break
         asked = Job(trial.id, campaign.start, trial.thickness_mm, campaign.torch_set.swirl)
-        pierces = pierces_of_piece("square", basis_of(campaign), nicked(n))
-        starts = fittings.fitted(session, table.id).starts + pierces
+        delay_s = campaign.start.pierce_delay_s
+        work = work_of_piece("square", basis_of(campaign), nicked(n), delay_s)
+        starts = fittings.fitted(session, table.id).starts + work.starts
         cut = door.cut(asked, n, "square", next_act(judgement).setting, starts=starts)
-        cuts.log_cut(session, trial.id, f"demo-{n}", cuts.ToLog(cut, pierces=pierces))
+        cuts.log_cut(session, trial.id, f"demo-{n}", cuts.ToLog(cut, work=work))
     if job.lock:
         judgement = judge(campaigns.campaign_of(session, trial))
         recipes.lock(session, trial.id, judgement, title=job.title)

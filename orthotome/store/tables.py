@@ -3,7 +3,7 @@
 Lengths in mm, speeds in mm/min, V, s, deg, A, always; null is "not measured".
 """
 
-from orthotome.store.book.tables import BookRow, RecipeRow, RecipeWithdrawn
+from orthotome.store.book.tables import BookRow, RecipeRow, RecipeWithdrawn, SpotCheckRow
 from orthotome.store.choose.tables import SetNote
 from orthotome.store.clock import now
 from orthotome.store.height.tables import (
@@ -28,20 +28,35 @@ from orthotome.store.people.tables import DeviceRow, PersonRow
 from orthotome.store.pieces.tables import OwnPart, PlannedCut, PlateRow, PlateZone
 from orthotome.store.ready.tables import ReadinessAnswer, ReadinessRule, ReadinessRun
 from orthotome.store.shop.tables import ChangeRow, CuttingTable, Shop
-from orthotome.store.torch.tables import FittingRow, MountRow, SlugRow, TorchSetRow
+from orthotome.store.torch.tables import (
+    CounterRow,
+    CountRow,
+    FittedPart,
+    FittingRow,
+    InspectionRow,
+    MountRow,
+    PartRow,
+    SlugRow,
+    StockRow,
+    TorchSetRow,
+)
 from orthotome.store.trial.tables import Trial
 
 __all__ = [
     "BookRow",
     "ChangeRow",
     "ControlRow",
+    "CountRow",
+    "CounterRow",
     "CutRow",
     "CuttingTable",
     "DeviceRow",
     "DrossRow",
     "EdgeRow",
+    "FittedPart",
     "FittingRow",
     "GradingRow",
+    "InspectionRow",
     "InstrumentCheck",
     "InstrumentRow",
     "LineRow",
@@ -49,6 +64,7 @@ __all__ = [
     "LookRow",
     "MountRow",
     "OwnPart",
+    "PartRow",
     "PersonRow",
     "PhotoRow",
     "PlannedCut",
@@ -63,6 +79,8 @@ __all__ = [
     "Shop",
     "SignalPathRow",
     "SlugRow",
+    "SpotCheckRow",
+    "StockRow",
     "TableFact",
     "TorchSetRow",
     "TracePart",

@@ -8,6 +8,7 @@ from urllib.parse import quote
 import numpy as np
 
 from orthotome.core.height.trace import Trace
+from orthotome.core.torch.counts import Counts
 from orthotome.formats.height.trace_csv import write_trace_csv
 from orthotome.store.height import traces
 from orthotome.store.tables import CutRow
@@ -45,7 +46,7 @@ class Height(Api):
         with self.shop.database.write() as session:
             row = traces.begin(session, NORTH, "line", "line")
             traces.add(session, row, whole)
-            traces.end(session, row.id or 0, traces.Counted(1, 7.7, off_plate))
+            traces.end(session, row.id or 0, Counts(1, 7.7, off_plate))
             return row.id or 0
 
     def starts(self) -> int:

@@ -8,6 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as some
 from sqlmodel import col, select
 
+from orthotome.core.errors import TradeError
+from orthotome.core.torch.counts import CounterReading, Counts
 from orthotome.core.trial import campaign as core
 from orthotome.core.trial.campaign import Series
 from orthotome.formats.trial.campaign import campaign_to_file, read_campaign
@@ -15,7 +17,8 @@ from orthotome.store.bench import campaigns
 from orthotome.store.errors import Refused
 from orthotome.store.log import cuts
 from orthotome.store.tables import ChangeRow, FittingRow
-from orthotome.store.torch import fittings
+from orthotome.store.torch import counting, fittings, parts
+from orthotome.store.torch.fittings import Change
 from orthotome.store.trial import trials
 from tests.shop import CUT, HALF_WAY, JUST_OPENED, ShopOf
 
@@ -30,29 +33,63 @@ class Fitting(unittest.TestCase):
 
     def test_a_part_changed_singly_counts_from_zero_and_the_set_goes_on(self) -> None:
         with self.database.write() as session:
-            whole = fittings.fitted(session, NORTH).parts
-            before = whole.starts
-            fittings.fit(session, NORTH, "parts", part="electrode")
-            fittings.count(session, NORTH, 7, arc_on_s=40.0)
-            fittings.fit(session, NORTH, "parts", part="nozzle", starts=30)
-            fittings.count(session, NORTH, 2, arc_on_s=5.0)
-            worn = {
-                f.part: f for f in fittings.worn_with(session, fittings.fitted(session, NORTH).parts)
-            }
+            before = fittings.fitted(session, NORTH).starts
+            fittings.fit(session, NORTH, "parts", Change("electrode", off="good"))
+            fittings.count(session, NORTH, Counts(7, 40.0), "typed")
+            fittings.fit(session, NORTH, "parts", Change("nozzle", starts=30))
+            worn = fittings.count(session, NORTH, Counts(2, 5.0, off_plate=1), "typed").counts
         self.assertEqual(
-            {p: f.starts for p, f in worn.items()}, {"set": before + 9, "electrode": 9, "nozzle": 32}
+            (worn["shield"].starts, worn["electrode"].starts, worn["nozzle"].starts), (before + 9, 9, 32)
         )
-        self.assertEqual(worn["electrode"].arc_on_s, 45.0)
-        self.assertEqual((worn["nozzle"].starts_then, worn["nozzle"].torch_set_id), (30, 1))
+        self.assertEqual((worn["electrode"].arc_on_s, worn["nozzle"].off_plate), (45.0, 1))
         with self.database.write() as session:
             fittings.fit(session, NORTH, "parts")
-            fresh = fittings.worn_with(session, fittings.fitted(session, NORTH).parts)
-            self.assertEqual([(f.part, f.starts) for f in fresh], [("set", 0)])
-            self.assertEqual(fittings.starts_of_table(session, NORTH), before + 9)
+            fresh = fittings.fitted(session, NORTH)
+            self.assertEqual({c.starts for c in fresh.counts.values()}, {0})
+            self.assertEqual(counting.starts_of_table(session, NORTH), before + 9)
+
+    def test_a_part_put_back_comes_with_its_history_and_is_in_one_torch_only(self) -> None:
+        with self.database.write() as session:
+            old = parts.of_fitting(session, fittings.fitted(session, NORTH).parts.id or 0)
+            electrode = next(p for p in old if p.part == "electrode").id or 0
+            before = fittings.fitted(session, NORTH).starts
+            fittings.fit(session, NORTH, "parts", Change("electrode", off="rough_work"))
+            fittings.count(session, NORTH, Counts(5), "typed")
+            fittings.fit(session, NORTH, "parts", Change("electrode", part_id=electrode, off="good"))
+            back = fittings.count(session, NORTH, Counts(3), "typed")
+        self.assertEqual((back.starts, back.counts["nozzle"].starts), (before + 3, before + 8))
+        for part, wrong in (("electrode", "fitted on a table"), ("nozzle", "goes in no nozzle")):
+            with self.assertRaises(Refused) as refused, self.database.write() as session:
+                fittings.fit(session, SOUTH, "parts", Change(part, part_id=electrode))  # type: ignore[arg-type]
+            self.assertIn(wrong, str(refused.exception))
+
+    def test_a_set_put_aside_comes_back_as_it_came_off(self) -> None:
+        with self.database.write() as session:
+            before = fittings.fitted(session, NORTH).starts
+            fittings.fit(session, NORTH, "parts", Change(torch_set_id=3))
+            self.assertEqual(fittings.count(session, NORTH, Counts(4), "typed").starts, 4)
+            fittings.fit(session, NORTH, "parts", Change(torch_set_id=1, again=True))
+            self.assertEqual(fittings.fitted(session, NORTH).starts, before)
+        with self.assertRaises(Refused), self.database.write() as session:
+            fittings.fit(session, SOUTH, "parts", Change(torch_set_id=1, again=True))
+
+    def test_a_sources_counter_corrects_the_sum_and_both_are_kept(self) -> None:
+        with self.database.write() as session:
+            before = fittings.fitted(session, NORTH).starts
+            counting.read_counter(session, NORTH, CounterReading(10_000))
+            fittings.count(session, NORTH, Counts(30), "cut")
+            fittings.fit(session, NORTH, "parts", Change("electrode"))
+            fittings.count(session, NORTH, Counts(10), "cut")
+            row = counting.read_counter(session, NORTH, CounterReading(10_060))
+            now = fittings.fitted(session, NORTH).counts
+        self.assertEqual(row.missed_starts, 20)  # 15 fell to the old electrode, 5 to the new one
+        self.assertEqual((now["electrode"].starts, now["nozzle"].starts), (15, before + 60))
+        with self.assertRaises(TradeError), self.database.write() as session:
+            counting.read_counter(session, NORTH, CounterReading(9_000))
 
     def test_only_torch_parts_are_changed_singly(self) -> None:
         with self.assertRaises(Refused), self.database.write() as session:
-            fittings.fit(session, NORTH, "mount", part="nozzle")
+            fittings.fit(session, NORTH, "mount", Change("nozzle"))
 
     def test_a_fitting_is_undone_until_something_was_cut_with_it(self) -> None:
         body = {"kind": "parts", "torch_set_id": 3}

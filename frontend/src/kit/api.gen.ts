@@ -4279,7 +4279,8 @@ export interface components {
          * FitRequest
          * @description What was fitted on a table: parts (a whole set, or one part), the torch anew in its mount.
          *
-         *     A set that is left out is the one that is fitted. Parts that have starts behind them say how many.
+         *     A set that is left out is the one that is fitted. Parts that have starts behind them say how many; ``part_id`` is
+         *     one that was put aside, ``again`` a whole set as it came off; ``off`` says what becomes of what comes off.
          */
         FitRequest: {
             /**
@@ -4300,6 +4301,20 @@ export interface components {
              * @default 0
              */
             starts: number;
+            /**
+             * Arc On S
+             * @default 0
+             */
+            arc_on_s: number;
+            /** Part Id */
+            part_id?: number | null;
+            /**
+             * Again
+             * @default false
+             */
+            again: boolean;
+            /** Off */
+            off?: ("good" | "rough_work" | "scrap") | null;
             /** Instead Of */
             instead_of?: number | null;
         };

@@ -59,7 +59,7 @@ class TrialHeight:
     locked: bool
     page: TablePage
     setting: Setting
-    starts: int | None
+    starts: int
     taken: readings.Readings
     volts: VoltsForHeight
     schools: tuple[Held, Held, Held]
@@ -120,8 +120,7 @@ def of_trial(session: Session, trial_id: int, judge: Judge, ahead: int = 500) ->
     page = pages.settings(shop.table(session, trial.table_id))
     taken = readings.readings(session, trial)
     found = volts_for_height(taken.taken)
-    parts = fittings.fitted(session, trial.table_id).parts
-    starts = parts.starts if parts is not None else None
+    starts = fittings.fitted(session, trial.table_id).starts
     school_job = SchoolJob(
         setting.cut_height_mm,
         trial.height_low_mm,

@@ -10,6 +10,7 @@ import numpy as np
 from orthotome.core.height.events import EventKind
 from orthotome.core.height.trace import Array, Trace, filled, runs
 from orthotome.core.height.trace_report import Known, TraceReport, read_trace
+from orthotome.core.torch.counts import Counts
 from orthotome.store.database import Database
 from orthotome.store.height import traces
 from orthotome.store.tables import TraceRow
@@ -109,7 +110,7 @@ class Recording:
     async def end(self, interrupted: str) -> Summary:
         """End it: the rest is kept, the starts are counted, and it is read."""
         if self._row is None:  # stopped before it had begun
-            return summary_of(0, traces.Counted(0, 0.0, 0), None, interrupted)
+            return summary_of(0, Counts(0, 0.0, 0), None, interrupted)
         await self.keep()
         return await asyncio.to_thread(
             ended, self._database, self.trace_id, self.starts, self.arc_on_s, interrupted
@@ -143,8 +144,8 @@ def ended(database: Database, trace_id: int, starts: int, arc_on_s: float, inter
         row = traces.trace(session, trace_id)
         known = Known(cut_height_mm=row.cut_height_mm, speed_mm_min=row.speed_mm_min)
         report = report_or_none(traces.samples(session, trace_id), known)
-    off_plate = sum(e.kind == "off_plate" for c in report.cuts for e in c.events) if report else 0
-    counted = traces.Counted(starts, round(arc_on_s, 2), off_plate)
+    kinds = [e.kind for c in report.cuts for e in c.events] if report else []
+    counted = Counts(starts, round(arc_on_s, 2), kinds.count("off_plate"), kinds.count("arc_lost"))
     with database.write() as session:
         traces.end(session, trace_id, counted, interrupted=interrupted)
     return summary_of(trace_id, counted, report, interrupted)
@@ -157,9 +158,7 @@ def report_or_none(trace: Trace, known: Known) -> TraceReport | None:
     return read_trace(trace, known)
 
 
-def summary_of(
-    trace_id: int, counted: traces.Counted, report: TraceReport | None, interrupted: str
-) -> Summary:
+def summary_of(trace_id: int, counted: Counts, report: TraceReport | None, interrupted: str) -> Summary:
     """What belongs into the log: the steady volts of its longest cuts, with their spread."""
     cuts = [c for c in report.cuts if c.settled_s is not None] if report else []
     weights = np.array([c.end_s - (c.settled_s or 0) for c in cuts])

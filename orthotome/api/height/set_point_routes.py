@@ -16,6 +16,7 @@ from orthotome.core.height.loop import LoopJob, LoopSettings, Warp, choose_setti
 from orthotome.core.height.loop_says import run_says, why_chosen
 from orthotome.core.height.volts import touch_chance
 from orthotome.core.quantities import length, volts
+from orthotome.core.torch.counts import Counts
 from orthotome.store.height import readings, traces
 from orthotome.store.trial import trials
 
@@ -114,7 +115,7 @@ def get_recorded(trial_id: Id, session: Reading) -> models.RecordedAnswer | None
     row = traces.unlogged(session, trial_id)
     if row is None:
         return None
-    counted = traces.Counted(row.starts, row.arc_on_s, row.off_plate)
+    counted = Counts(row.starts, row.arc_on_s, row.off_plate)
     summary = summary_of(row.id or 0, counted, report_of(session, row, None), row.interrupted)
     held, set_point = control_in(traces.samples(session, row.id or 0))
     return models.RecordedAnswer(

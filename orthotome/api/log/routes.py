@@ -1,6 +1,7 @@
 """Logging cuts, correcting them, striking them out, and half-typed logs."""
 
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from fastapi import APIRouter
@@ -16,8 +17,9 @@ from orthotome.core.log.correction import Correction
 from orthotome.core.log.items import SheetKind, counts_as
 from orthotome.core.log.looks import Look, check_looks
 from orthotome.core.log.sheet import STRIP_ANSWERS, TITLES, check_edges
-from orthotome.core.log.starts import pierces_of_ladder, pierces_of_piece
+from orthotome.core.log.starts import work_of_ladder, work_of_piece
 from orthotome.core.setting import Setting
+from orthotome.core.torch.counts import Counts
 from orthotome.core.trial.campaign import Campaign, Cut, Dross
 from orthotome.formats.log.items import read_items
 from orthotome.formats.pieces.piece_set import basis_of, nicked
@@ -44,10 +46,10 @@ def log_cut(trial_id: Id, request: models.NewCutRequest, database: Store) -> mod
         seen = _looks(request.looks)
         check_looks(kind, items, seen)
         check_edges(kind, cut_of(request).edges, campaign)
-        pierces = pierces_of_piece(request.piece, basis_of(campaign), nicked(number))
-        pierces *= _starts_each(session, trial_id)
+        each, delay_s = _starts_each(session, trial_id), campaign.start.pierce_delay_s
+        work = work_of_piece(request.piece, basis_of(campaign), nicked(number), delay_s, each)
         told = [e.told for e in request.edges]
-        made = cuts.ToLog(cut_of(request), kind, told, seen, items, request.note, pierces)
+        made = cuts.ToLog(cut_of(request), kind, told, seen, items, request.note, work)
         row = cuts.log_cut(session, trial_id, request.key, made)
         return _answer(session, trial_id, row.id or 0)
 
@@ -62,9 +64,10 @@ def log_ladder(trial_id: Id, request: models.LadderRequest, database: Store) -> 
         campaign, number = _next(session, trial_id)
         waits = cuts.piece_waiting(session, trial_id, request.key)
         rungs = _rungs(campaign, request, waits)
-        pierces = pierces_of_ladder([r.speed_mm_min for r in rungs], basis_of(campaign), nicked(number))
-        pierces *= _starts_each(session, trial_id)
-        pierces -= len(request.strips) - 1
+        each, delay_s = _starts_each(session, trial_id), campaign.start.pierce_delay_s
+        speeds = [r.speed_mm_min for r in rungs]
+        work = work_of_ladder(speeds, basis_of(campaign), nicked(number), delay_s, each)
+        work = replace(work, starts=work.starts - len(request.strips) + 1)
         by_hand, logged = _by_hand(session, trial_id), []
         for i, strip in enumerate(request.strips):
             cut, seen = _strip(strip, rungs, by_hand=by_hand), _looks(strip.looks)
@@ -72,7 +75,7 @@ def log_ladder(trial_id: Id, request: models.LadderRequest, database: Store) -> 
             of = _named(request, waits)
             told = [e.told for e in strip.edges]
             made = cuts.ToLog(
-                cut, "strip", told, seen, (), f"slot {strip.slot} of {of}", pierces if not i else 1
+                cut, "strip", told, seen, (), f"slot {strip.slot} of {of}", work if not i else Counts(1)
             )
             key = request.key if waits and not i else f"{request.key} {strip.slot}"
             logged.append(cuts.log_cut(session, trial_id, key, made, of=waits))

@@ -174,6 +174,7 @@ def _cut_pieces(trial_id: int, found: NextPiece) -> list[PieceCut]:
                 kind=piece.kind,
                 items=items_of(piece, start.kerf_mm),
                 pierces=each * len(piece.contours),
+                arc_on_s=round(piece.seconds(start.pierce_delay_s), 1),
                 spot=found.spots[0],
             )
         ]
@@ -184,10 +185,18 @@ def _cut_pieces(trial_id: int, found: NextPiece) -> list[PieceCut]:
             f"trial {trial_id}, piece {b.number}",
             items=(square_item(_side_mm(found, setting), found.job.campaign.start.kerf_mm),),
             pierces=each * sum(c.number in (b.number, None) for c in piece.contours),
+            arc_on_s=_arc_on_s(found, b.number),
             spot=spot,
         )
         for b, setting, spot in zip(_batch(found), found.squares, found.spots, strict=True)
     ]
+
+
+def _arc_on_s(found: NextPiece, number: int) -> float:
+    """Arc time of one square of several, with what is cut for all of them."""
+    delay_s = found.job.campaign.start.pierce_delay_s
+    own = (c for c in found.job.piece.contours if c.number in (number, None))
+    return round(sum(c.seconds(delay_s) for c in own), 1)
 
 
 def _side_mm(found: NextPiece, setting: Setting) -> float:

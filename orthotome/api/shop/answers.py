@@ -32,7 +32,7 @@ def table(
         bed=row.bed,
         simulated=row.simulated_seed is not None,
         torch_set=torch_set(of_set) if of_set else None,
-        parts=fitting(on_it.parts),
-        mount=fitting(on_it.mount),
+        parts=fitting(on_it.parts, on_it),
+        mount=fitting(on_it.mount, on_it),
         bench_trial_id=bench.id if bench else None,
     )

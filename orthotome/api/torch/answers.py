@@ -8,6 +8,7 @@ from sqlmodel import Session
 
 from orthotome.api.torch import models
 from orthotome.core.edge.edges import Swirl, outward_normal_deg
+from orthotome.core.torch.counts import Counts
 from orthotome.formats.torch.slug import MountFile, alignment_to_file
 from orthotome.store.log.lean import readings_of_squares
 from orthotome.store.shop import shop
@@ -25,9 +26,11 @@ def torch_set(row: TorchSetRow) -> models.TorchSetAnswer:
     return models.TorchSetAnswer.model_validate(row, from_attributes=True)
 
 
-def fitting(row: FittingRow) -> models.FittingAnswer:
-    """One thing as it is fitted now."""
-    return models.FittingAnswer(**row.model_dump(include=set(models.FittingAnswer.model_fields)))
+def fitting(row: FittingRow, now: fittings.Fitted) -> models.FittingAnswer:
+    """One thing as it is fitted now; of parts with what the electrode has done."""
+    done = now.counts["electrode"] if row.kind == "parts" else Counts()
+    known = row.model_dump(include=set(models.FittingAnswer.model_fields))
+    return models.FittingAnswer(**known, starts=done.starts, arc_on_s=done.arc_on_s)
 
 
 def torch(session: Session, table_id: int) -> models.TorchAnswer:

@@ -7,7 +7,7 @@ from pydantic import BaseModel, Field
 
 from orthotome.api.wire import Id, Key
 from orthotome.core.edge.edges import Swirl
-from orthotome.core.torch.fittings import Part
+from orthotome.core.torch.fittings import Kept, Part
 from orthotome.formats.reading import FileModel
 from orthotome.formats.torch.slug import AlignmentFile, MountFile
 from orthotome.formats.trial.campaign import BevelDeg, Text, ThicknessMm
@@ -45,13 +45,18 @@ class PartsCostRequest(FileModel):
 class FitRequest(FileModel):
     """What was fitted on a table: parts (a whole set, or one part), the torch anew in its mount.
 
-    A set that is left out is the one that is fitted. Parts that have starts behind them say how many.
+    A set that is left out is the one that is fitted. Parts that have starts behind them say how many; ``part_id`` is
+    one that was put aside, ``again`` a whole set as it came off; ``off`` says what becomes of what comes off.
     """
 
     kind: Literal["parts", "mount"]
     part: Part = "set"
     torch_set_id: Id | None = None
     starts: Annotated[int, Field(ge=0, le=1_000_000)] = 0
+    arc_on_s: Annotated[float, Field(ge=0, le=1e8)] = 0.0
+    part_id: Id | None = None
+    again: bool = False
+    off: Kept | None = None
     instead_of: Id | None = None  # what the screen showed as fitted
 
 

@@ -24,12 +24,10 @@ def fit(table_id: Id, request: models.FitRequest, database: Store) -> models.Fit
             session,
             table_id,
             request.kind,
-            part=request.part,
-            torch_set_id=request.torch_set_id,
-            starts=request.starts,
+            fittings.Change(**request.model_dump(exclude={"kind", "instead_of"})),
             instead_of=request.instead_of,
         )
-        return answers.fitting(row)
+        return answers.fitting(row, fittings.fitted(session, table_id))
 
 
 @router.get("/torch-sets")

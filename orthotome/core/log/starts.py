@@ -4,23 +4,33 @@ from collections.abc import Sequence
 
 from orthotome.core.pieces.ladders import strip_ladder
 from orthotome.core.pieces.outlines import square
-from orthotome.core.pieces.piece import PieceBasis
+from orthotome.core.pieces.piece import Piece, PieceBasis
 from orthotome.core.pieces.rounds import round_slug
+from orthotome.core.torch.counts import Counts
 from orthotome.core.trial.campaign import PieceKind
 
 
-def pierces_of_piece(kind: PieceKind, basis: PieceBasis, number: int) -> int:
-    """Pierces of a piece by itself: a square with its scrap bar and its nicks, a slug with its slit.
+def work_of_piece(
+    kind: PieceKind, basis: PieceBasis, number: int, delay_s: float, each: int = 1
+) -> Counts:
+    """Starts and arc time of a piece by itself: a square with its scrap bar and its nicks, a slug with its slit.
 
-    A strip, or a hole, logged by itself is one: nobody knows what else was cut with it.
+    A strip, or a hole, logged by itself is one start: nobody knows what else was cut with it, nor how long.
+    ``each`` is how many starts the table's programs take to a pierce.
     """
     if kind == "square":
-        return len(square(basis, number=number, scrap_edge=True).contours)
+        return _work_of(square(basis, number=number, scrap_edge=True), delay_s, each)
     if kind == "round":
-        return len(round_slug(basis, number=number).contours)
-    return 1
+        return _work_of(round_slug(basis, number=number), delay_s, each)
+    return Counts(each)
 
 
-def pierces_of_ladder(speeds_mm_min: Sequence[float], basis: PieceBasis, number: int) -> int:
-    """Pierces of a whole ladder: its slots, its number, and what cuts it loose."""
-    return len(strip_ladder(basis, speeds_mm_min, number=number).contours)
+def work_of_ladder(
+    speeds_mm_min: Sequence[float], basis: PieceBasis, number: int, delay_s: float, each: int = 1
+) -> Counts:
+    """Starts and arc time of a whole ladder: its slots, its number, and what cuts it loose."""
+    return _work_of(strip_ladder(basis, speeds_mm_min, number=number), delay_s, each)
+
+
+def _work_of(piece: Piece, delay_s: float, each: int) -> Counts:
+    return Counts(each * len(piece.contours), round(piece.seconds(delay_s), 1))

@@ -8,8 +8,29 @@ jet's lean, the signal path what volts mean.
 from typing import Literal, get_args
 
 FittingKind = Literal["parts", "mount", "plate", "signal"]
+SinglePart = Literal["electrode", "swirl_ring", "nozzle", "retaining_cap", "shield", "touch_off_clip"]
 Part = Literal["set", "electrode", "swirl_ring", "nozzle", "retaining_cap", "shield", "touch_off_clip"]
+Kept = Literal["good", "rough_work", "scrap"]
 
 KINDS: tuple[FittingKind, ...] = get_args(FittingKind)
+SINGLE_PARTS: tuple[SinglePart, ...] = get_args(SinglePart)
+"""In the order in which they go in."""
 PARTS: tuple[Part, ...] = get_args(Part)
-"""In the order in which they go in, after the word for all of them together."""
+"""The word for all of them together, then each."""
+
+PART_WORDS: dict[Part, str] = {
+    "set": "set of parts",
+    "electrode": "electrode",
+    "swirl_ring": "swirl ring",
+    "nozzle": "nozzle",
+    "retaining_cap": "retaining cap",
+    "shield": "shield",
+    "touch_off_clip": "touch-off clip",
+}
+
+KEPT_WORDS: dict[Kept, str] = {
+    "good": "put aside, good",
+    "rough_work": "in the tray for rough work",
+    "scrap": "done with",
+}
+"""Where a part is that is not fitted."""

@@ -90,3 +90,28 @@ class RecipeWithdrawn(SQLModel, table=True):
     recipe_id: int = Field(primary_key=True, foreign_key="recipe.id")
     at: datetime = Field(default_factory=now)
     by: str = ""
+
+
+class SpotCheckRow(SQLModel, table=True):
+    """A square, or one edge of a part, read now and then against a recipe's promise."""
+
+    __tablename__ = "spot_check"
+
+    id: int | None = Field(default=None, primary_key=True)
+    key: str = Field(unique=True)
+    recipe_id: int = Field(foreign_key="recipe.id", index=True)
+    parts_id: int = Field(foreign_key="fitting.id")
+    signal_id: int = Field(foreign_key="fitting.id")
+    mount_id: int = Field(foreign_key="fitting.id")
+    starts: int  # on the electrode then
+    of_table: int  # starts of the table then: what the chart runs along
+    bevel_deg: float | None = None  # the edge farthest from square
+    u_deg: float | None = None
+    height_held: bool = False  # the volts were held, and say nothing
+    arc_voltage_v: float | None = None
+    kerf_mm: float | None = None
+    dross_grade: int | None = None
+    note: str = ""
+    read_at: datetime = Field(default_factory=now)
+    read_by: str = ""
+    struck_out: bool = False

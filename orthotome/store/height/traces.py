@@ -1,11 +1,11 @@
 """Recordings of the arc voltage: begun, kept part by part, ended; and what they counted."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from sqlmodel import Session, col, select
 
 from orthotome.core.height.trace import Trace
+from orthotome.core.torch.counts import Counts
 from orthotome.formats.height.samples import joined, pack, unpack
 from orthotome.store import changes
 from orthotome.store.errors import NotFound
@@ -49,24 +49,14 @@ def add(session: Session, row: TraceRow, part: Trace) -> None:
     session.flush()
 
 
-@dataclass(frozen=True)
-class Counted:
-    """What a recording counts on the fitted parts."""
-
-    starts: int
-    arc_on_s: float
-    off_plate: int
-
-
-def end(session: Session, trace_id: int, counted: Counted, *, interrupted: str = "") -> TraceRow:
+def end(session: Session, trace_id: int, counted: Counts, *, interrupted: str = "") -> TraceRow:
     """End a recording: its starts and its arc time go to the parts that are fitted."""
     row = trace(session, trace_id)
     if row.ended:
         return row
     row.ended, row.interrupted = True, interrupted
     row.starts, row.arc_on_s, row.off_plate = counted.starts, counted.arc_on_s, counted.off_plate
-    if counted.starts:
-        fittings.count(session, row.table_id, counted.starts, counted.arc_on_s)
+    fittings.count(session, row.table_id, counted, "recording")
     session.add(row)
     session.flush()
     return row
@@ -141,16 +131,14 @@ def unspent(session: Session, trial_id: int) -> Sequence[TraceRow]:
     return session.exec(query.order_by(col(TraceRow.id))).all()
 
 
-def spend(session: Session, trial_id: int) -> Counted:
+def spend(session: Session, trial_id: int) -> Counts:
     """Take the recordings not logged yet for a piece: what they counted is not counted again."""
     rows = unspent(session, trial_id)
     for row in rows:
         row.spent = True
         session.add(row)
     session.flush()
-    return Counted(
-        sum(r.starts for r in rows), sum(r.arc_on_s for r in rows), sum(r.off_plate for r in rows)
-    )
+    return sum((Counts(r.starts, r.arc_on_s, r.off_plate) for r in rows), Counts())
 
 
 def belong_to(session: Session, trial_id: int, cut: CutRow) -> None:

@@ -11,6 +11,7 @@ from sqlmodel import Session, col, select
 from orthotome.core.log.correction import Correction
 from orthotome.core.log.items import TELLS_THE_SETTING, Item
 from orthotome.core.log.looks import Look
+from orthotome.core.torch.counts import ONE_START, Counts
 from orthotome.core.torch.fittings import KINDS
 from orthotome.core.trial.campaign import Cut, Dross, DrossKind, EdgeReading, Series
 from orthotome.formats.log.items import kept_items, read_items
@@ -84,7 +85,7 @@ class ToLog:
     looks: Sequence[Look] = ()
     items: Sequence[Item] = ()
     note: str = ""
-    pierces: int = 1
+    work: Counts = ONE_START  # that its piece took, by its program
 
 
 def piece_waiting(session: Session, trial_id: int, key: str) -> PlannedCut | None:
@@ -96,14 +97,14 @@ def piece_waiting(session: Session, trial_id: int, key: str) -> PlannedCut | Non
 def log_cut(
     session: Session, trial_id: int, key: str, made: ToLog, *, of: PlannedCut | None = None
 ) -> CutRow:
-    """Log a cut whose piece took so many pierces. The same ``key`` again returns the cut logged first: a
+    """Log a cut, and count what its piece took. The same ``key`` again returns the cut logged first: a
     repeat is not a new cut.
 
     The key of a piece that waits to be read gives the cut that piece's number, its items, and the parts, mount
     and signal path that it was cut with, whatever is fitted by now; so does ``of``, but for the number, where a
     comb's other strips are logged with it.
     """
-    cut, pierces = made.cut, made.pierces
+    cut, pierces = made.cut, made.work.starts
     again = select(CutRow).where(CutRow.trial_id == trial_id, CutRow.key == key)
     if (known := session.exec(again).first()) is not None:
         return known
@@ -113,21 +114,25 @@ def log_cut(
     if piece is not None:
         whole = piece.key == key
         number = piece.number if whole else next_number(session, trial_id)
-        starts, pierces = piece.starts, piece.pierces if whole else 0
+        starts, each, pierces = piece.starts, piece.part_starts, piece.pierces if whole else 0
         items = items if made.kind == "strip" else piece.items
-        ids = {"parts_id": piece.parts_id, "mount_id": piece.mount_id, "signal_id": piece.signal_id}
+        ids: dict[str, int | None] = {
+            "parts_id": piece.parts_id,
+            "mount_id": piece.mount_id,
+            "signal_id": piece.signal_id,
+        }
     else:
         recorded = traces.spend(session, trial_id)
         uncounted = max(0, pierces - recorded.starts)
-        now = fittings.count(
-            session, found.table_id, uncounted, None if recorded.starts else cut.arc_on_s
-        )
-        number, starts = next_number(session, trial_id), now.starts
-        ids = {f"{kind}_id": fitted.id for kind, fitted in vars(now).items() if fitted}
+        arc_on_s = 0.0 if recorded.starts else cut.arc_on_s or made.work.arc_on_s
+        done = Counts(uncounted, arc_on_s, early_losses=int(cut.arc_lost and not recorded.starts))
+        now = fittings.count(session, found.table_id, done, "cut")
+        number, starts, each = next_number(session, trial_id), now.starts, now.part_starts
+        ids = now.ids
     row = _new_row(found, cut, number, key, ids)
     row.logged_by, row.note, row.pierces = changes.person(session), made.note, pierces
     row.kind, row.items = made.kind, items
-    row.starts = starts if row.starts is None else row.starts
+    row.starts, row.part_starts = starts if row.starts is None else row.starts, each
     session.add(row)
     session.flush()
     _write_readings(session, row, cut.edges, cut.dross, made.told)

@@ -26,7 +26,8 @@ class CutRow(SQLModel, table=True):
     arc_voltage_v: float | None = None
     set_point_v: float | None = None
     height_control: str = "off"
-    starts: int | None = None  # on the parts after it
+    starts: int | None = None  # on the electrode after it
+    part_starts: str = "{}"  # JSON: on every part that was fitted, after it
     pierces: int = 1  # arc starts that its piece took
     arc_on_s: float | None = None
     parts_id: int | None = Field(default=None, foreign_key="fitting.id")

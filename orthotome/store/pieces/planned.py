@@ -10,6 +10,7 @@ from orthotome.core.log.items import Item
 from orthotome.core.pieces import PieceName
 from orthotome.core.pieces.nesting import Rectangle
 from orthotome.core.setting import Setting
+from orthotome.core.torch.counts import Counts
 from orthotome.formats.log.items import kept_items
 from orthotome.store import changes
 from orthotome.store.errors import NotFound, Refused
@@ -30,6 +31,7 @@ class PieceCut:
     kind: PieceName = "square"
     items: tuple[Item, ...] = ()
     pierces: int = 1
+    arc_on_s: float = 0.0
     spot: Rectangle | None = None
 
 
@@ -68,7 +70,8 @@ def note_cut(
             zone = plates.take(session, plate_id, piece.spot, piece.what)
         counted = min(recorded, piece.pierces)
         recorded -= counted
-        now = fittings.count(session, found.table_id, piece.pierces - counted)
+        done = Counts(piece.pierces - counted, 0.0 if counted else piece.arc_on_s)
+        now = fittings.count(session, found.table_id, done, "piece")
         row = PlannedCut(
             trial_id=trial_id,
             key=str(uuid.uuid4()),
@@ -80,7 +83,9 @@ def note_cut(
             mount_id=now.mount.id or 0,
             signal_id=now.signal.id or 0,
             starts=now.starts,
+            part_starts=now.part_starts,
             pierces=piece.pierces,
+            arc_on_s=done.arc_on_s,
             zone_id=zone.id if zone else None,
             cut_by=changes.person(session),
         )
@@ -106,7 +111,8 @@ def strike(session: Session, planned_id: int, *, out: bool) -> None:
         raise NotFound("There is no such piece.", "planned_id")
     found = trials.trial(session, row.trial_id)
     if row.struck_out != out:
-        fittings.uncount(session, row.parts_id, row.pierces if out else -row.pierces)
+        done = Counts(row.pierces, row.arc_on_s)
+        fittings.uncount(session, row.parts_id, done if out else -done)
         changes.note(session, "not cut" if out else "cut after all", "planned_cut", planned_id)
     row.struck_out = out
     session.add(row)

@@ -37,7 +37,7 @@ from orthotome.store.tables import (
     Trial,
     now,
 )
-from orthotome.store.torch import fittings
+from orthotome.store.torch import counting, fittings
 
 HOLDS = ("right", "acknowledged")
 
@@ -94,7 +94,7 @@ def answer(session: Session, table_id: int, code: str, given: str, *, note: str 
     assert run.id is not None
     kept = state.answers.get(code) or ReadinessAnswer(run_id=run.id, code=code, asked="", answer="")
     kept.asked, kept.answer, kept.note, kept.answered_by = item.ask, given, note, by
-    kept.answered_at, kept.starts = now(), fittings.starts_of_table(session, table_id)
+    kept.answered_at, kept.starts = now(), counting.starts_of_table(session, table_id)
     program = _program(shop.bench_trial(session, table_id))
     kept.held_for = json.dumps(held_for(state.case, program))
     session.add(kept)
@@ -227,7 +227,7 @@ def _last_right(session: Session, table: CuttingTable, held: Mapping[Hook, str])
     of_table = select(func.max(ReadinessAnswer.id)).join(ReadinessRun)
     newest = of_table.where(ReadinessRun.table_id == table.id).group_by(col(ReadinessAnswer.code))
     query = select(ReadinessAnswer).where(col(ReadinessAnswer.id).in_(newest))
-    starts = fittings.starts_of_table(session, table.id or 0)
+    starts = counting.starts_of_table(session, table.id or 0)
     return {
         a.code: LastRight(
             _hours_since(a.answered_at),

@@ -4,13 +4,14 @@ Changing the parts, re-seating the torch or re-wiring the signal begins somethin
 with the old is set apart, and every trial of the table is judged anew.
 """
 
-from collections.abc import Sequence
+import json
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from sqlalchemy import func
 from sqlmodel import Session, col, select
 
-from orthotome.core.torch.fittings import PARTS, FittingKind, Part
+from orthotome.core.torch.counts import Counts
+from orthotome.core.torch.fittings import SINGLE_PARTS, FittingKind, Kept, Part, SinglePart
 from orthotome.store import changes
 from orthotome.store.errors import ChangedMeanwhile, NotFound, Refused
 from orthotome.store.tables import (
@@ -23,6 +24,8 @@ from orthotome.store.tables import (
     TorchSetRow,
     Trial,
 )
+from orthotome.store.torch import counting, parts
+from orthotome.store.torch.counting import Source
 
 _PREFIX = {"parts": "p", "mount": "m", "plate": "s", "signal": "g"}
 
@@ -34,17 +37,29 @@ class Fitted:
     parts: FittingRow
     mount: FittingRow
     signal: FittingRow
-    plate: FittingRow | None = None
+    plate: FittingRow | None
+    counts: Mapping[SinglePart, Counts]  # of every part that is in
 
     @property
     def starts(self) -> int:
-        """Arc starts on the parts."""
-        return self.parts.starts
+        """Arc starts on the electrode: it is what wears first, and what moves the volts."""
+        return self.counts["electrode"].starts
 
     @property
     def torch_set_id(self) -> int | None:
         """The set that the parts belong to; None where nobody noted it."""
         return self.parts.torch_set_id
+
+    @property
+    def part_starts(self) -> str:
+        """Starts on each part, as a record keeps them."""
+        return json.dumps({part: c.starts for part, c in self.counts.items()})
+
+    @property
+    def ids(self) -> dict[str, int | None]:
+        """What a cut made now was made with, as its columns."""
+        rows = {"parts": self.parts, "mount": self.mount, "signal": self.signal, "plate": self.plate}
+        return {f"{kind}_id": row.id for kind, row in rows.items() if row is not None}
 
 
 def fitted(session: Session, table_id: int) -> Fitted:
@@ -62,45 +77,75 @@ def fitted_on(session: Session, table_ids: Sequence[int]) -> dict[int, Fitted]:
         now[row.table_id][row.kind] = row
     if any("parts" not in of for of in now.values()):
         raise NotFound("There is no such table.", "table_id")
-    return {t: Fitted(of["parts"], of["mount"], of["signal"], of.get("plate")) for t, of in now.items()}
+    counts = parts.counts_of_fittings(session, [of["parts"].id or 0 for of in now.values()])
+    return {
+        t: Fitted(of["parts"], of["mount"], of["signal"], of.get("plate"), counts[of["parts"].id or 0])
+        for t, of in now.items()
+    }
+
+
+@dataclass(frozen=True)
+class Change:
+    """What is fitted: new parts, or with ``part_id`` one that was put aside; ``again`` takes a whole set as it came
+    off. What comes off is kept as ``off`` says."""
+
+    part: Part = "set"
+    torch_set_id: int | None = None
+    starts: int = 0
+    arc_on_s: float = 0.0
+    part_id: int | None = None
+    again: bool = False
+    off: Kept | None = None  # None: another set is kept, parts of the same are done with
 
 
 def fit(
     session: Session,
     table_id: int,
     kind: FittingKind,
+    change: Change = Change(),
     *,
-    part: Part = "set",
-    torch_set_id: int | None = None,
-    starts: int = 0,
-    arc_on_s: float = 0.0,
     instead_of: int | None = None,
 ) -> FittingRow:
-    """Fit something on a table; it may have starts behind it. A part changed singly keeps the set.
+    """Fit something on a table. A part changed singly keeps the set.
 
     Raises ChangedMeanwhile where something else than ``instead_of`` was fitted by now.
     """
     if session.get(CuttingTable, table_id) is None:
         raise NotFound("There is no such table.", "table_id")
-    if torch_set_id is not None and session.get(TorchSetRow, torch_set_id) is None:
+    if change.torch_set_id is not None and session.get(TorchSetRow, change.torch_set_id) is None:
         raise NotFound("There is no such torch set.", "torch_set_id")
     if instead_of is not None:
         _check_still_fitted(session, table_id, kind, instead_of)
-    if part != "set" and kind != "parts":
-        raise Refused("Only torch parts are changed singly.", "part")
-    if kind == "parts" and torch_set_id is None:
-        torch_set_id = fitted(session, table_id).torch_set_id
-    row = _begin(
-        session,
-        table_id,
-        kind,
-        part=part,
-        torch_set_id=torch_set_id,
-        starts=starts,
-        arc_on_s=arc_on_s,
-    )
+    if kind != "parts":
+        if change.part != "set":
+            raise Refused("Only torch parts are changed singly.", "part")
+        row = _begin(session, table_id, kind)
+    else:
+        row = _fit_parts(session, table_id, change)
     changes.note(session, f"fitted {kind}", "fitting", row.id)
     judge_anew(session, table_id)
+    return row
+
+
+def _fit_parts(session: Session, table_id: int, change: Change) -> FittingRow:
+    now = fitted(session, table_id)
+    set_id = change.torch_set_id if change.torch_set_id is not None else now.torch_set_id
+    there = {p.part: p for p in parts.of_fitting(session, now.parts.id or 0)}
+    if change.again:
+        coming = parts.set_put_aside(session, set_id)
+    elif change.part_id is not None:
+        coming = [parts.put_aside(session, change.part_id, change.part)]
+    else:
+        kinds = SINGLE_PARTS if change.part == "set" else (change.part,)
+        coming = [parts.new(session, k, set_id, change.starts, change.arc_on_s) for k in kinds]
+    off = change.off or ("good" if change.again or set_id != now.torch_set_id else "scrap")
+    for part in coming:
+        if (comes_off := there.get(part.part)) is not None:
+            comes_off.kept = off
+            session.add(comes_off)
+        there[part.part] = part
+    row = _begin(session, table_id, "parts", part=change.part, torch_set_id=set_id)
+    parts.belong(session, row, there.values())
     return row
 
 
@@ -117,7 +162,8 @@ def _check_still_fitted(session: Session, table_id: int, kind: FittingKind, seen
 
 def begin_table(session: Session, table_id: int, torch_set_id: int | None) -> None:
     """What a new table starts with: nothing is known of what was on it before."""
-    _begin(session, table_id, "parts", torch_set_id=torch_set_id)
+    row = _begin(session, table_id, "parts", torch_set_id=torch_set_id)
+    parts.belong(session, row, [parts.new(session, k, torch_set_id) for k in SINGLE_PARTS])
     _begin(session, table_id, "mount")
     _begin(session, table_id, "signal")
 
@@ -129,8 +175,6 @@ def _begin(
     *,
     part: Part = "set",
     torch_set_id: int | None = None,
-    starts: int = 0,
-    arc_on_s: float = 0.0,
 ) -> FittingRow:
     query = select(FittingRow.id).where(
         FittingRow.table_id == table_id, FittingRow.kind == kind, col(FittingRow.from_file).is_(False)
@@ -143,10 +187,6 @@ def _begin(
         torch_set_id=torch_set_id,
         name=f"{_PREFIX[kind]}{number}",
         fitted_by=changes.person(session),
-        starts_then=starts,
-        arc_on_then_s=arc_on_s,
-        starts=starts,
-        arc_on_s=arc_on_s,
     )
     session.add(row)
     session.flush()
@@ -172,10 +212,11 @@ def take_back(session: Session, fitting_id: int) -> None:
     )
     if row.from_file or session.exec(older).first() is None:
         raise Refused("Nothing was fitted before it: fit what is there now instead.", "fitting_id")
-    used = row.starts > row.starts_then or session.exec(newer).first() is not None
+    used = counting.counted_on(session, fitting_id) or session.exec(newer).first() is not None
     if used or _cut_with(session, fitting_id):
         raise Refused("Something was cut with it since: fit what is there now instead.", "fitting_id")
     changes.note(session, f"took back {row.kind}", "fitting", fitting_id, row.model_dump())
+    parts.part_from(session, fitting_id)
     session.delete(row)
     session.flush()
     judge_anew(session, row.table_id)
@@ -191,44 +232,19 @@ def _cut_with(session: Session, fitting_id: int) -> bool:
     )
 
 
-def count(session: Session, table_id: int, pierces: int, arc_on_s: float | None = None) -> Fitted:
-    """Count so many arc starts, and the time the arc was on where it is known, on what is fitted now."""
-    now = fitted(session, table_id)
-    for row in worn_with(session, now.parts):
-        _add(session, row, pierces, arc_on_s or 0.0)
-    return now
+def count(session: Session, table_id: int, counted: Counts, source: Source, note: str = "") -> Fitted:
+    """Count what was done with what is fitted now; what is fitted, with that."""
+    row = fitted(session, table_id).parts
+    if counted:
+        counting.add(session, row, counted, source, note)
+    return fitted(session, table_id)
 
 
-def uncount(session: Session, parts_id: int, pierces: int) -> None:
-    """Take starts off the parts that they were counted on; a negative number puts them back."""
-    row = session.get(FittingRow, parts_id)
+def uncount(session: Session, fitting_id: int, counted: Counts) -> None:
+    """Take back what was counted on some parts; less than nothing puts it back."""
+    row = session.get(FittingRow, fitting_id)
     assert row is not None
-    for worn in worn_with(session, row):
-        _add(session, worn, -pierces, 0.0)
-
-
-def worn_with(session: Session, parts: FittingRow) -> list[FittingRow]:
-    """The fittings that wear together while ``parts`` is the newest: of each part the last one fitted
-    before it, back to the whole set."""
-    query = select(FittingRow).where(
-        FittingRow.table_id == parts.table_id,
-        FittingRow.kind == "parts",
-        FittingRow.from_file == parts.from_file,
-        col(FittingRow.id) <= (parts.id or 0),
-    )
-    found: dict[str, FittingRow] = {}
-    for row in session.exec(query.order_by(col(FittingRow.id).desc())):
-        found.setdefault(row.part, row)
-        if row.part == "set" or len(found) == len(PARTS):
-            break
-    return list(found.values())
-
-
-def _add(session: Session, row: FittingRow, pierces: int, arc_on_s: float) -> None:
-    row.starts = max(row.starts_then, row.starts + pierces)
-    row.arc_on_s += arc_on_s
-    session.add(row)
-    session.flush()
+    counting.add(session, row, -counted, "not_cut")
 
 
 def from_file(session: Session, table_id: int, kind: FittingKind, name: str) -> FittingRow:
@@ -251,15 +267,3 @@ def judge_anew(session: Session, table_id: int) -> None:
         trial.revision += 1
         session.add(trial)
     session.flush()
-
-
-def starts_of_table(session: Session, table_id: int) -> int:
-    """Arc starts of a table since it was added, whatever parts were fitted."""
-    counted = func.sum(col(FittingRow.starts) - col(FittingRow.starts_then))
-    query = select(counted).where(
-        FittingRow.table_id == table_id,
-        FittingRow.kind == "parts",
-        FittingRow.part == "set",
-        col(FittingRow.from_file).is_(False),
-    )
-    return session.exec(query).one() or 0

@@ -13,6 +13,7 @@ from orthotome.api import front_end, problems
 from orthotome.api.bench import routes as bench
 from orthotome.api.bench.judging import Judge
 from orthotome.api.book import routes as book
+from orthotome.api.book import watch_routes as watching
 from orthotome.api.choose import routes as choose
 from orthotome.api.depends import speak_the_shops_units
 from orthotome.api.door import routes as door
@@ -35,6 +36,7 @@ from orthotome.api.pieces import plate_routes as plates
 from orthotome.api.pieces import routes as pieces
 from orthotome.api.ready import routes as ready
 from orthotome.api.shop import routes as shop
+from orthotome.api.torch import parts_routes as torch_parts
 from orthotome.api.torch import routes as torch
 from orthotome.api.trial import looking_back
 from orthotome.api.trial import routes as trial
@@ -56,8 +58,10 @@ _ROOMS = (
         recordings,
         live,
         torch,
+        torch_parts,
         ready,
         book,
+        watching,
         choose,
         trial,
         log,

@@ -20,6 +20,9 @@ _RULES: tuple[tuple[str, str, Needs], ...] = (
     ("POST", r"/api/quantities/read|/api/air|/api/cylinders|/api/profiles/preview", "device"),
     ("POST", r"/api/book/import/preview|/api/trials/\d+/simulated-cut", "device"),
     ("POST", r"/api/traces/headings|/api/height/loop", "device"),
+    ("POST", r"/api/parts/\d+/looked", "device"),
+    # A check is read by whoever cuts.
+    ("POST|PUT", r"/api/recipes/\d+/spot-checks(/.*)?", "person"),
     ("POST|PUT|PATCH|DELETE", r"/api/(book|recipes)(/.*)?", "lead_hand"),
     # Which machine is listened to is for whoever answers for the table.
     ("PUT", r"/api/tables/[^/]+/line", "lead_hand"),

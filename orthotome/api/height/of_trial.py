@@ -3,8 +3,12 @@
 from collections import OrderedDict
 from dataclasses import dataclass
 from threading import Lock
+from typing import TYPE_CHECKING
 
 from sqlmodel import Session
+
+if TYPE_CHECKING:
+    from orthotome.core.tuner.advise import Judgement
 
 from orthotome.api.bench.judging import Judge, judged
 from orthotome.api.height import models
@@ -28,14 +32,24 @@ from orthotome.core.height.schools import (
 )
 from orthotome.core.height.timing import StartJob, StartTiming, features, start_timing, trade_offs
 from orthotome.core.height.trace_report import Known, TraceReport
-from orthotome.core.height.volts import NOISE_V, HeightReading, VoltsForHeight, volts_for_height
+from orthotome.core.height.volts import (
+    NOISE_V,
+    HeightReading,
+    VoltsForHeight,
+    volts_for_height,
+    wear_apart,
+    with_wear,
+)
 from orthotome.core.log.under_control import SeenCut, proof_cuts
 from orthotome.core.pieces import ACCELERATION_MM_S2
 from orthotome.core.quantities import length, slope, thickness, volts
 from orthotome.core.setting import Setting
+from orthotome.core.torch.pit import LearnedLife
+from orthotome.core.torch.set_point import TrimNow, trim_now
 from orthotome.core.trial.campaign import Campaign
 from orthotome.formats.machine.table_page import TablePage
 from orthotome.store.height import readings, traces
+from orthotome.store.height.wear import Job, life_in
 from orthotome.store.log.cuts import LoggedCut
 from orthotome.store.machine import pages
 from orthotome.store.shop import shop
@@ -63,6 +77,7 @@ class TrialHeight:
     taken: readings.Readings
     volts: VoltsForHeight
     schools: tuple[Held, Held, Held]
+    measured: Measured | None
     ahead: int
     job: StartJob
     timing: StartTiming
@@ -70,6 +85,27 @@ class TrialHeight:
     row: ControlRow | None
     proof: ControlProof
     trims_v: float
+    judgement: "Judgement"
+    life: LearnedLife
+    apart: str
+
+    @property
+    def proven(self) -> Measured | None:
+        """The volts of a locked trial at its height, and the starts on the electrode then; None before it is locked,
+        or where none were read."""
+        return self.measured if self.locked else None
+
+    @property
+    def trim(self) -> TrimNow:
+        """What the told set-point needs on the parts as they are."""
+        if self.page.height_by_hand or self.page.height_control == "touch_off":
+            return trim_now(self.life, None, "none")
+        if self.row is not None and self.row.school == "sampled":
+            return trim_now(self.life, None, "sampled")
+        told = self.row.set_point_v if self.row is not None else None
+        if told is None and self.proven is not None:
+            told = self.proven.volts_v
+        return trim_now(self.life, told)
 
     @property
     def touch_mm(self) -> float:
@@ -120,13 +156,17 @@ def of_trial(session: Session, trial_id: int, judge: Judge, ahead: int = 500) ->
     page = pages.settings(shop.table(session, trial.table_id))
     taken = readings.readings(session, trial)
     found = volts_for_height(taken.taken)
+    apart = wear_apart(found)
+    life = life_in(session, Job(trial, setting.cut_height_mm, found.slope_v_per_mm))
+    found = with_wear(found, life)
     starts = fittings.fitted(session, trial.table_id).starts
+    measured = _measured(taken.taken, found, setting.cut_height_mm)
     school_job = SchoolJob(
         setting.cut_height_mm,
         trial.height_low_mm,
         found,
         trial.arc_voltage_v,
-        _measured(taken.taken, found, setting.cut_height_mm),
+        measured,
         starts,
     )
     shown = _newest_report(session, trial_id, found)
@@ -143,6 +183,7 @@ def of_trial(session: Session, trial_id: int, judge: Judge, ahead: int = 500) ->
         taken=taken,
         volts=found,
         schools=schools(school_job, ahead),
+        measured=measured,
         ahead=ahead,
         job=job,
         timing=start_timing(job),
@@ -150,6 +191,9 @@ def of_trial(session: Session, trial_id: int, judge: Judge, ahead: int = 500) ->
         row=row,
         proof=_proof(session, page, campaign, logged),
         trims_v=_trims_v(session, trial_id, row),
+        judgement=judgement,
+        life=life,
+        apart=apart,
     )
 
 

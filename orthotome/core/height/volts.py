@@ -1,17 +1,20 @@
 """Volts per millimetre: what one millimetre of height is worth in arc voltage, and both ways between the two.
 
-``V = level of its series + slope * height + by_speed * ln(speed / mean) + wear * starts / 1000 + noise``
+``V = level of its series + slope * height + by_speed * ln(speed / mean) + wear * starts / 1000
++ bore * starts of the nozzle / 1000 + noise``
 
 * Only cuts whose height was *set* teach it: under height control the volts are held and the height is unknown.
-* Each series of parts and each job has a level of its own, so that a change of parts is never read as a slope.
+* Each series of parts has a level of its own, near those of its job, so that a change of parts is not read as a slope.
 * Volts from before a change of the signal path are another unit: they are left out and counted.
+* An electrode's pit raises the volts and a nozzle's bore lowers them: where one was changed without the other their
+  starts differ and both are learnt; where not, only what they come to together.
 * Slope and wear are what a class of thickness shares; the posterior is Gaussian (conjugate regression), with the
   trade's usual signs and sizes as its prior (domain sections 8 and 9).
 """
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -19,6 +22,8 @@ from numpy.typing import NDArray
 from scipy.special import ndtr
 
 from orthotome.core.torch import wear
+from orthotome.core.torch.forecast import volts_per_1000
+from orthotome.core.torch.pit import LearnedLife
 
 Array = NDArray[np.float64]
 
@@ -28,11 +33,15 @@ BY_LN_SPEED = (-4.0, 4.0)
 """V per unit of ln(speed): faster usually lowers it a little."""
 WEAR_PER_1000 = wear.PER_1000
 """V per 1000 starts, as ``core.torch.wear`` has it of the trade."""
+BORE_PER_1000 = (-1.0, 1.0)
+"""V per 1000 starts of the nozzle: a bore that opens lowers them. Assumption."""
 NOISE_V = wear.VOLTS_NOISE
 """Of one steady voltage, one sigma."""
 
 _LEVEL = (125.0, 40.0)
+_PARTS_DIFFER_V = 2.0  # of one job, when new. Assumption
 _DISTINCT_MM = 0.15
+_APART = 0.7  # of what was believed of the bore before: then the cuts have told something of it
 _CLASSES_MM = (0.0, 3.0, 6.0, 12.0, math.inf)
 
 
@@ -46,6 +55,8 @@ class HeightReading:
     series: str
     starts: int | None = None
     u_v: float = NOISE_V
+    nozzle_starts: int | None = None
+    job: str = ""  # whose series have levels near one another; empty: this one stands alone
 
 
 @dataclass(frozen=True)
@@ -61,6 +72,8 @@ class VoltsForHeight:
     taught: bool  # the slope is of these cuts, and not the trade's usual
     wear_taught: bool
     level: "Level | None"
+    bore_v_per_1000: float = BORE_PER_1000[0]
+    bore_sd: float = BORE_PER_1000[1]
 
     def volts_at(self, height_mm: float, starts: int | None = None) -> tuple[float, float] | None:
         """(volts, sd) at a height in the newest series, on parts with so many starts; None where no cut says."""
@@ -114,17 +127,20 @@ def volts_for_height(readings: Sequence[HeightReading]) -> VoltsForHeight:
         return VoltsForHeight(*PER_MM, *WEAR_PER_1000, 0, 0, taught=False, wear_taught=False, level=None)
     series = list(dict.fromkeys(r.series for r in readings))
     height, speed, starts = _middles(readings)
-    prior = np.array([PER_MM, BY_LN_SPEED, WEAR_PER_1000, *[_LEVEL] * len(series)])
-    precision, pull = np.diag(prior[:, 1] ** -2), prior[:, 0] / prior[:, 1] ** 2
+    nozzle = _mean_of([r.nozzle_starts for r in readings if r.series == readings[-1].series])
+    prior = np.array([PER_MM, BY_LN_SPEED, WEAR_PER_1000, BORE_PER_1000, *[_LEVEL] * len(series)])
+    precision = np.linalg.inv(np.diag(prior[:, 1] ** 2) + _shared_levels(readings, series, len(prior)))
+    pull = precision @ prior[:, 0]
     for r in readings:
         row = np.zeros(len(prior))
-        row[:3] = r.height_mm - height, math.log(r.speed_mm_min / speed), _thousands(r, starts)
-        row[3 + series.index(r.series)] = 1.0
+        row[:2] = r.height_mm - height, math.log(r.speed_mm_min / speed)
+        row[2:4] = _thousands(r.starts, starts), _thousands(r.nozzle_starts, nozzle)
+        row[4 + series.index(r.series)] = 1.0
         precision += np.outer(row, row) / r.u_v**2
         pull += row * r.volts_v / r.u_v**2
     cov = np.linalg.inv(precision)
     mean, sd = cov @ pull, np.sqrt(np.diag(cov))
-    newest = 3 + series.index(readings[-1].series)
+    newest = 4 + series.index(readings[-1].series)
     counted = [r.starts for r in readings if r.series == readings[-1].series and r.starts is not None]
     level = Level(float(mean[newest]), float(sd[newest]), height, speed, starts if counted else None)
     return VoltsForHeight(
@@ -137,22 +153,61 @@ def volts_for_height(readings: Sequence[HeightReading]) -> VoltsForHeight:
         taught=bool(sd[0] < 0.6 * PER_MM[1]),
         wear_taught=bool(sd[2] < 0.6 * WEAR_PER_1000[1]),
         level=level,
+        bore_v_per_1000=float(mean[3]),
+        bore_sd=float(sd[3]),
+    )
+
+
+def _shared_levels(readings: Sequence[HeightReading], series: list[str], size: int) -> Array:
+    """What the levels of one job have in common before any reading, as covariance: all but what new parts differ by."""
+    job = {r.series: r.job or r.series for r in readings}
+    shared = np.zeros((size, size))
+    for i, one in enumerate(series):
+        for j, other in enumerate(series):
+            if i != j and job[one] == job[other]:
+                shared[4 + i, 4 + j] = _LEVEL[1] ** 2 - _PARTS_DIFFER_V**2
+    return shared
+
+
+def with_wear(found: VoltsForHeight, life: LearnedLife) -> VoltsForHeight:
+    """The same with the wear of the electrode's own life, which knows its pit too: one model of wear for all."""
+    per_1000 = volts_per_1000(life)
+    taught = life.volts > 1 and per_1000.sd < 0.6 * WEAR_PER_1000[1]
+    return replace(found, wear_v_per_1000=per_1000.value, wear_sd=per_1000.sd, wear_taught=taught)
+
+
+def wear_apart(found: VoltsForHeight) -> str:
+    """Whether pit and bore are told apart, in one sentence."""
+    if not found.cuts:
+        return "No cut at a set height has its volts yet: nothing tells what wear does to them here."
+    if found.bore_sd < _APART * BORE_PER_1000[1]:
+        return (
+            f"Told apart: the pit raises the volts by {found.wear_v_per_1000:.1f} V per 1000 starts, the nozzle’s bore "
+            f"moves them by {found.bore_v_per_1000:+.1f}."
+        )
+    return (
+        "Electrode and nozzle have worn together: only what they come to is known. A cut at a set height after one of "
+        "them is changed tells them apart."
     )
 
 
 def _middles(readings: Sequence[HeightReading]) -> tuple[float, float, float | None]:
     """Height, speed and starts about which the level is told: those of the newest series."""
     newest = [r for r in readings if r.series == readings[-1].series]
-    counted = [r.starts for r in newest if r.starts is not None]
     return (
         float(np.mean([r.height_mm for r in newest])),
         float(np.exp(np.mean([math.log(r.speed_mm_min) for r in newest]))),
-        float(np.mean(counted)) if counted else None,
+        _mean_of([r.starts for r in newest]),
     )
 
 
-def _thousands(r: HeightReading, middle: float | None) -> float:
-    return 0.0 if r.starts is None or middle is None else (r.starts - middle) / 1000
+def _thousands(starts: int | None, middle: float | None) -> float:
+    return 0.0 if starts is None or middle is None else (starts - middle) / 1000
+
+
+def _mean_of(counts: Sequence[int | None]) -> float | None:
+    known = [c for c in counts if c is not None]
+    return float(np.mean(known)) if known else None
 
 
 def _heights(readings: Sequence[HeightReading]) -> int:

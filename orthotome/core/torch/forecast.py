@@ -87,23 +87,17 @@ def wear_report(ledger: PartsLedger, belief: WearBelief = TRADE) -> WearReport:
 
 def report_of(life: LearnedLife) -> WearReport:
     """The report of a life that was learnt."""
-    rise = _middle(life.rise_v)
     left = starts_left(life)
     verdict, why = _judged(life, left)
-    due = _rise_at(life, rise + TRIM_V)
+    now = set_point_now(life)
+    due = volts_reached_at(life, now + TRIM_V)
     return WearReport(
         pit_mm=Spread(float(life.pit_mm.mean()), float(life.pit_mm.std())),
         starts_left=left,
         volts_per_1000=volts_per_1000(life),
-        set_point_now_v=life.ledger.set_point_v + rise,
+        set_point_now_v=now,
         next_trim=None if due is None else NextTrim(due, TRIM_V),
-        left_alone=LeftAlone(
-            rise / life.ledger.slope_v_per_mm,
-            _rise_at(
-                life,
-                life.ledger.slope_v_per_mm * (life.ledger.cut_height_mm - life.ledger.touch_height_mm),
-            ),
-        ),
+        left_alone=left_alone(life, life.ledger.set_point_v),
         verdict=verdict,
         why=why,
     )
@@ -133,9 +127,29 @@ def volts_per_1000(life: LearnedLife) -> Spread:
     return Spread(_middle(rise), _half_width(rise))
 
 
-def _rise_at(life: LearnedLife, rise_v: float) -> int | None:
-    """Starts at which the volts had risen, or will have risen, by so much."""
-    now = _middle(life.rise_v)
+def set_point_now(life: LearnedLife) -> float:
+    """The volts that hold the cut height on the parts as they are."""
+    return life.ledger.set_point_v + _middle(life.level_v + life.rise_v)
+
+
+def set_point_sd(life: LearnedLife) -> float:
+    """How well that is known."""
+    return _half_width(life.level_v + life.rise_v)
+
+
+def left_alone(life: LearnedLife, told_v: float) -> LeftAlone:
+    """What becomes of a set-point that stays where it is."""
+    ledger = life.ledger
+    room_v = ledger.slope_v_per_mm * (ledger.cut_height_mm - ledger.touch_height_mm)
+    closer = (set_point_now(life) - told_v) / ledger.slope_v_per_mm
+    return LeftAlone(closer, volts_reached_at(life, told_v + room_v))
+
+
+def volts_reached_at(life: LearnedLife, volts_v: float) -> int | None:
+    """Starts at which the volts at the cut height had come to so many, or will have; None: not within what lasts."""
+    level = _middle(life.level_v)
+    rise_v = volts_v - life.ledger.set_point_v - level
+    now = _middle(life.level_v + life.rise_v) - level
     if rise_v <= now and life.starts > 0:
         at = np.linspace(0.0, life.starts, 201)
         line = np.median(life.share_of_rise(at) * life.rise_v[:, None], axis=0)

@@ -1,13 +1,14 @@
 """What the readings of one life say: the pit now, the volts it is worth, and how both go on.
 
 Six unknowns of a life (how long it lasts, what a second and an ending are worth, the bend, the scatter, volts over the
-life) are drawn by importance sampling about their likeliest values; along each draw the pit and a wander of the volts
-are a two-dimensional Kalman filter. Seeded: the same ledger gives the same answer.
+life) are drawn by importance sampling about their likeliest values; along each draw the pit, a wander of the volts
+and their level when new are a Kalman filter of three. Seeded: the same ledger gives the same answer.
 """
 
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -22,7 +23,6 @@ _DEGREES, _WIDER = 6.0, 1.25  # of the proposal's tails; how much wider than the
 _WANDER_V = (
     1.2  # of the volts beside the pit, over a whole life, one sigma. Assumption: nozzle, lead, plate
 )
-_LEVEL_V = 0.4  # between the proven set-point and these parts when new. Assumption
 _ODD = 3.0  # sigma from which on a reading of the volts counts no more than that
 _MOST_READINGS = 120
 _LEAST_U_MM = 0.01
@@ -49,6 +49,7 @@ class LearnedLife:
     of: Unknowns
     pit_mm: Array
     rise_v: Array  # of the volts at the same height since the parts were new
+    level_v: Array  # of these parts when new, over the ledger's set-point
     work: Array  # until now
     pits: int  # readings of the pit after the first start
     volts: int  # readings of the volts after the first start
@@ -75,6 +76,13 @@ class LearnedLife:
         there = self.work + starts * self.work_per_start
         return _line_mm(self.ledger, self.of, there) - _line_mm(self.ledger, self.of, self.work)
 
+    def grown_mm(self, starts: float) -> Array:
+        """Growth in so many more starts with its own scatter, as draws: what a pit may have come to by then."""
+        mean = self.more_pit_mm(starts)
+        chance = np.random.default_rng(13).standard_normal(len(mean))
+        grown: Array = np.maximum(0.0, mean + chance * np.sqrt(self.of.scatter_mm * mean))
+        return grown
+
     def starts_until(self, growth_mm: Array) -> Array:
         """Starts until the mean pit has grown by so much."""
         level = (_line_mm(self.ledger, self.of, self.work) + growth_mm) / self.ledger.limit_mm
@@ -91,24 +99,23 @@ class LearnedLife:
         return share
 
 
+@lru_cache(maxsize=128)
 def learn(ledger: PartsLedger, belief: WearBelief = TRADE) -> LearnedLife:
-    """The posterior of a checked ledger."""
+    """The posterior of a checked ledger; kept, since screens ask again and again."""
     readings = _readings(ledger)
     z = _draws(readings, ledger, belief)
     of = _unknowns(z, belief)
     _, mean, cov = _filtered(readings, ledger, of)
-    chance = np.random.default_rng(5)
-    pit_sd = np.sqrt(np.maximum(cov[0, 0], 1e-12))
-    pit = mean[0] + pit_sd * chance.standard_normal(len(z))
-    tied = cov[0, 1] / pit_sd**2  # the wander given that pit
-    left = np.sqrt(np.maximum(cov[1, 1] - tied * cov[0, 1], 1e-12))
-    wander = mean[1] + tied * (pit - mean[0]) + left * chance.standard_normal(len(z))
+    root = np.linalg.cholesky(np.moveaxis(cov, 2, 0) + 1e-10 * np.eye(3))
+    normal = np.random.default_rng(5).standard_normal((len(z), 3))
+    pit, wander, level = mean + np.einsum("nij,nj->in", root, normal)
     after = [e for e in ledger.entries if e.starts > 0]
     return LearnedLife(
         ledger,
         of,
         pit_mm=np.maximum(0.0, pit),
         rise_v=of.life_v / ledger.limit_mm * pit + wander,
+        level_v=level,
         work=_work(ledger.entries[-1:], of)[:, -1],
         pits=sum(e.pit_mm is not None for e in after),
         volts=sum(e.arc_voltage_v is not None for e in after),
@@ -184,13 +191,13 @@ def _mean(read: list[tuple[float, float]]) -> tuple[float, float] | None:
 
 
 def _filtered(readings: list[_Reading], ledger: PartsLedger, of: Unknowns) -> tuple[Array, Array, Array]:
-    """Log likelihood (draws,), mean (2, draws) and covariance (2, 2, draws) of (pit, wander) at the last reading."""
+    """Log likelihood (draws,), mean (3, draws) and covariance (3, 3, draws) of (pit, wander, level) at the last."""
     works = _work([r.entry for r in readings], of)
     n = len(works)
-    mean, cov, said = np.zeros((2, n)), np.zeros((2, 2, n)), np.zeros(n)
-    cov[1, 1] = _LEVEL_V**2
-    sees_pit = np.stack([np.ones(n), np.zeros(n)])
-    sees_rise = np.stack([of.life_v / ledger.limit_mm, np.ones(n)])
+    mean, cov, said = np.zeros((3, n)), np.zeros((3, 3, n)), np.zeros(n)
+    cov[2, 2] = ledger.level_sd_v**2
+    sees_pit = np.stack([np.ones(n), np.zeros(n), np.zeros(n)])
+    sees_rise = np.stack([of.life_v / ledger.limit_mm, np.ones(n), np.ones(n)])
     line, work = np.zeros(n), np.zeros(n)
     for i, reading in enumerate(readings):
         there = _line_mm(ledger, of, works[:, i])

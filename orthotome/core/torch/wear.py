@@ -20,6 +20,8 @@ BEVEL_PER_100 = (0.0, 0.15)
 """What a hundred starts do to the process bevel, deg: the pit raises the arc little by little. Assumption."""
 VOLTS_NOISE = 0.7
 """Of one steady voltage, one sigma."""
+LEVEL_SD_V = 0.4
+"""Between a set-point proven on new parts and these when new: no two seat alike. Assumption."""
 PIT_U_MM = 0.1
 """Of a pit that was measured, where nobody said how well. Assumption: calliper and ball by hand."""
 TRIM_V = 1.0
@@ -55,6 +57,9 @@ class PartsLedger:
     cut_height_mm: float
     touch_height_mm: float
     entries: tuple[LifeEntry, ...]
+    level_sd_v: float = (
+        LEVEL_SD_V  # how well ``set_point_v`` is known to be that of these parts when new
+    )
 
 
 @dataclass(frozen=True)

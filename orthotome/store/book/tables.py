@@ -104,6 +104,7 @@ class SpotCheckRow(SQLModel, table=True):
     signal_id: int = Field(foreign_key="fitting.id")
     mount_id: int = Field(foreign_key="fitting.id")
     starts: int  # on the electrode then
+    part_counts: str = "{}"
     of_table: int  # starts of the table then: what the chart runs along
     bevel_deg: float | None = None  # the edge farthest from square
     u_deg: float | None = None

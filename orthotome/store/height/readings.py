@@ -1,5 +1,6 @@
 """Which cuts teach volts per millimetre, and what height control was told."""
 
+import json
 from dataclasses import dataclass
 
 from sqlmodel import Session, col, select
@@ -53,6 +54,8 @@ def readings(session: Session, trial: Trial) -> Readings:
                 c.speed_mm_min,
                 f"{t.id}/{c.parts_id}",
                 c.starts,
+                nozzle_starts=_nozzle_starts(c),
+                job=str(t.id),
             )
             for c, t in same
         ),
@@ -60,6 +63,11 @@ def readings(session: Session, trial: Trial) -> Readings:
         other_signal=len(fixed) - len(same),
         controlled=len(rows) - len(fixed),
     )
+
+
+def _nozzle_starts(cut: CutRow) -> int | None:
+    known = json.loads(cut.part_counts).get("nozzle")
+    return None if known is None else int(known[0])
 
 
 def told_control(session: Session, trial_id: int) -> ControlRow | None:

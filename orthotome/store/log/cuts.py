@@ -114,7 +114,7 @@ def log_cut(
     if piece is not None:
         whole = piece.key == key
         number = piece.number if whole else next_number(session, trial_id)
-        starts, each, pierces = piece.starts, piece.part_starts, piece.pierces if whole else 0
+        starts, each, pierces = piece.starts, piece.part_counts, piece.pierces if whole else 0
         items = items if made.kind == "strip" else piece.items
         ids: dict[str, int | None] = {
             "parts_id": piece.parts_id,
@@ -127,12 +127,12 @@ def log_cut(
         arc_on_s = 0.0 if recorded.starts else cut.arc_on_s or made.work.arc_on_s
         done = Counts(uncounted, arc_on_s, early_losses=int(cut.arc_lost and not recorded.starts))
         now = fittings.count(session, found.table_id, done, "cut")
-        number, starts, each = next_number(session, trial_id), now.starts, now.part_starts
+        number, starts, each = next_number(session, trial_id), now.starts, now.part_counts
         ids = now.ids
     row = _new_row(found, cut, number, key, ids)
     row.logged_by, row.note, row.pierces = changes.person(session), made.note, pierces
     row.kind, row.items = made.kind, items
-    row.starts, row.part_starts = starts if row.starts is None else row.starts, each
+    row.starts, row.part_counts = starts if row.starts is None else row.starts, each
     session.add(row)
     session.flush()
     _write_readings(session, row, cut.edges, cut.dross, made.told)

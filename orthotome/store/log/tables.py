@@ -27,7 +27,7 @@ class CutRow(SQLModel, table=True):
     set_point_v: float | None = None
     height_control: str = "off"
     starts: int | None = None  # on the electrode after it
-    part_starts: str = "{}"  # JSON: on every part that was fitted, after it
+    part_counts: str = "{}"  # JSON: starts, arc time, endings off the plate of every part, after it
     pierces: int = 1  # arc starts that its piece took
     arc_on_s: float | None = None
     parts_id: int | None = Field(default=None, foreign_key="fitting.id")

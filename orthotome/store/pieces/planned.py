@@ -83,7 +83,7 @@ def note_cut(
             mount_id=now.mount.id or 0,
             signal_id=now.signal.id or 0,
             starts=now.starts,
-            part_starts=now.part_starts,
+            part_counts=now.part_counts,
             pierces=piece.pierces,
             arc_on_s=done.arc_on_s,
             zone_id=zone.id if zone else None,

@@ -54,7 +54,7 @@ class PlannedCut(SQLModel, table=True):
     mount_id: int = Field(foreign_key="fitting.id")  # another by the time it is read
     signal_id: int = Field(foreign_key="fitting.id")
     starts: int
-    part_starts: str = "{}"
+    part_counts: str = "{}"
     pierces: int = 1
     arc_on_s: float = 0.0  # by its program
     zone_id: int | None = Field(default=None, foreign_key="plate_zone.id")

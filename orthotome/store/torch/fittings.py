@@ -51,9 +51,11 @@ class Fitted:
         return self.parts.torch_set_id
 
     @property
-    def part_starts(self) -> str:
-        """Starts on each part, as a record keeps them."""
-        return json.dumps({part: c.starts for part, c in self.counts.items()})
+    def part_counts(self) -> str:
+        """Starts, arc time and endings off the plate of each part, as a record keeps them."""
+        return json.dumps(
+            {p: (c.starts, round(c.arc_on_s, 1), c.off_plate) for p, c in self.counts.items()}
+        )
 
     @property
     def ids(self) -> dict[str, int | None]:

@@ -46,6 +46,16 @@ def part(session: Session, part_id: int) -> PartRow:
     return row
 
 
+def newest(session: Session, kind: Part) -> PartRow:
+    """The newest part of a kind. Raises NotFound where the shop has none."""
+    row = session.exec(
+        select(PartRow).where(PartRow.part == kind).order_by(col(PartRow.id).desc())
+    ).first()
+    if row is None:
+        raise NotFound("There is no such part.", "part_id")
+    return row
+
+
 def belong(session: Session, fitting: FittingRow, parts: Iterable[PartRow]) -> None:
     """Note which parts a fitting stands for."""
     assert fitting.id is not None
@@ -171,6 +181,11 @@ def counts_of_fittings(
     for fitting_id, part_id, word in links:
         found[fitting_id][word] = done[part_id or 0]  # type: ignore[index]
     return {f: {p: of.get(p, Counts()) for p in SINGLE_PARTS} for f, of in found.items()}
+
+
+def fittings_of(session: Session, part_id: int) -> Sequence[int]:
+    """Every fitting that a part belonged to."""
+    return session.exec(select(FittedPart.fitting_id).where(FittedPart.part_id == part_id)).all()
 
 
 def all_parts(session: Session, torch_set_id: int | None = None) -> Sequence[PartRow]:

@@ -13,6 +13,11 @@ def stock(session: Session) -> Sequence[StockRow]:
     return session.exec(select(StockRow)).all()
 
 
+def of_set(session: Session, torch_set_id: int | None) -> Sequence[StockRow]:
+    """What is kept count of, of one set."""
+    return session.exec(select(StockRow).where(StockRow.torch_set_id == torch_set_id)).all()
+
+
 def take(session: Session, torch_set_id: int, part: str, pieces: int = 1) -> None:
     """Take parts off the shelf, where somebody counts them; a negative number lays them back."""
     row = session.get(StockRow, (torch_set_id, part))

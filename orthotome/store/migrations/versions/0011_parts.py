@@ -29,9 +29,9 @@ def upgrade() -> None:
         _part_fittings(connection, list(_rows(connection, query, t=table["id"])))
     for name in ("starts_then", "arc_on_then_s", "starts", "arc_on_s"):
         op.drop_column("fitting", name)
-    op.add_column("cut", sa.Column("part_starts", sa.String(), nullable=False, server_default="{}"))
+    op.add_column("cut", sa.Column("part_counts", sa.String(), nullable=False, server_default="{}"))
     op.add_column(
-        "planned_cut", sa.Column("part_starts", sa.String(), nullable=False, server_default="{}")
+        "planned_cut", sa.Column("part_counts", sa.String(), nullable=False, server_default="{}")
     )
     op.add_column("planned_cut", sa.Column("arc_on_s", sa.Float(), nullable=False, server_default="0"))
 
@@ -202,6 +202,7 @@ def _tables_of_looking() -> None:
         sa.Column("signal_id", sa.Integer(), nullable=False),
         sa.Column("mount_id", sa.Integer(), nullable=False),
         sa.Column("starts", sa.Integer(), nullable=False),
+        sa.Column("part_counts", sa.String(), nullable=False),
         sa.Column("of_table", sa.Integer(), nullable=False),
         sa.Column("bevel_deg", sa.Float(), nullable=True),
         sa.Column("u_deg", sa.Float(), nullable=True),

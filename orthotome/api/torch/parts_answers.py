@@ -1,0 +1,173 @@
+"""Fitted parts as answers: their histories, what they have left, and what it does to the set-point."""
+
+import json
+from collections.abc import Sequence
+
+import numpy as np
+from sqlmodel import Session
+
+from orthotome.api.torch import parts_models as models
+from orthotome.core.torch.counts import Counts
+from orthotome.core.torch.fittings import KEPT_WORDS, PART_WORDS
+from orthotome.core.torch.forecast import VERDICT_WORDS, Verdict, in_tens, report_of
+from orthotome.core.torch.inspection import PART_FACTS
+from orthotome.core.torch.lives import span_left
+from orthotome.core.torch.pit import LearnedLife
+from orthotome.formats.torch.wear import StartsLeftFile
+from orthotome.store.tables import InspectionRow, PartRow
+from orthotome.store.torch import inspections, parts, stock
+
+_LINE = 24
+
+
+def looks() -> list[models.LooksAnswer]:
+    """What to look at on each kind of part, in the order in which they go in."""
+    return [
+        models.LooksAnswer(
+            part=part,
+            word=PART_WORDS[part],
+            goes_in=facts.goes_in,
+            looks=[
+                models.PartLookModel(
+                    what=look.what, ask=look.ask, seen=[models.SeenModel(**vars(s)) for s in look.seen]
+                )
+                for look in facts.looks
+            ],
+        )
+        for part, facts in PART_FACTS.items()
+    ]
+
+
+def inspection(row: InspectionRow) -> models.InspectionAnswer:
+    """A part as somebody looked at it."""
+    known = row.model_dump(include=set(models.InspectionAnswer.model_fields) - {"looks"})
+    return models.InspectionAnswer(**known, looks=json.loads(row.looks), has_photo=bool(row.photo))
+
+
+def many(session: Session, rows: Sequence[PartRow], electrode: LearnedLife) -> list[models.PartAnswer]:
+    """Parts with their histories; ``electrode`` is the life of the one that is fitted."""
+    ids = [r.id or 0 for r in rows]
+    done, seen = parts.counts_of(session, ids), inspections.of_parts(session, ids)
+    shelf = {(s.torch_set_id, s.part): s.on_shelf for s in stock.stock(session)}
+    ended = _ended(session)
+    return [_part(row, done[row.id or 0], seen[row.id or 0], ended, shelf, electrode) for row in rows]
+
+
+def _ended(session: Session) -> dict[str, list[int]]:
+    """Starts of every part that is done with, by kind."""
+    rows = [p for p in parts.all_parts(session) if p.kept == "scrap"]
+    done, fitted = parts.counts_of(session, [p.id or 0 for p in rows]), parts.on_tables(session)
+    ended: dict[str, list[int]] = {}
+    for row in rows:
+        if (row.id or 0) not in fitted and done[row.id or 0].starts:
+            ended.setdefault(row.part, []).append(done[row.id or 0].starts)
+    return ended
+
+
+def _part(  # noqa: PLR0917 (an answer is of all that is known)
+    row: PartRow,
+    done: Counts,
+    seen: Sequence[InspectionRow],
+    ended: dict[str, list[int]],
+    shelf: dict[tuple[int, str], int],
+    electrode: LearnedLife,
+) -> models.PartAnswer:
+    left, verdict, says = _left(row, done, seen, ended, electrode)
+    return models.PartAnswer(
+        id=row.id or 0,
+        part=row.part,
+        word=PART_WORDS[row.part],  # type: ignore[index]
+        number=row.number,
+        counts=models.CountsModel(**vars(done)),
+        new_at=row.new_at,
+        kept=row.kept,
+        kept_word=KEPT_WORDS[row.kept],  # type: ignore[index]
+        goes_in=PART_FACTS[row.part].goes_in,  # type: ignore[index]
+        limit_mm=row.limit_mm,
+        left=left,
+        verdict=verdict,
+        verdict_word=VERDICT_WORDS[verdict],
+        says=says,
+        inspections=[inspection(i) for i in reversed(seen)],
+        on_shelf=shelf.get((row.torch_set_id or 0, row.part)),
+    )
+
+
+def _left(
+    row: PartRow,
+    done: Counts,
+    seen: Sequence[InspectionRow],
+    ended: dict[str, list[int]],
+    electrode: LearnedLife,
+) -> tuple[StartsLeftFile | None, Verdict, str]:
+    """Starts left, verdict and reason: of the fitted electrode its forecast, else what was seen and earlier lives."""
+    looked: Verdict = seen[-1].verdict if seen else "not_known"  # type: ignore[assignment]
+    if row.part == "electrode" and electrode.starts == done.starts:
+        report = report_of(electrode)
+        worst = max(report.verdict, looked, key=_WORSE.index)
+        says = report.why if worst == report.verdict else _looked_at(seen[-1], done)
+        return _told(report.starts_left), worst, says
+    left = span_left(ended.get(row.part, []), done.starts)
+    if seen:
+        return _told(left), looked, _looked_at(seen[-1], done)
+    if left is not None:
+        return (
+            _told(left),
+            "not_known",
+            "Not looked at yet. What is left is what the shop’s earlier ones had.",
+        )
+    return (
+        None,
+        "not_known",
+        "Not looked at yet, and too few of its kind have ended here to say how long they last.",
+    )
+
+
+_WORSE: tuple[Verdict, ...] = ("not_known", "keep", "watch", "rough_work", "replace")
+
+
+def _looked_at(row: InspectionRow, done: Counts) -> str:
+    since = done.starts - row.starts
+    ago = f", {since} starts ago" if since else ""
+    return f"Looked at{f' by {row.seen_by}' if row.seen_by else ''}{ago}: {VERDICT_WORDS[row.verdict]}."  # type: ignore[index]
+
+
+def _told(left: object) -> StartsLeftFile | None:
+    if left is None:
+        return None
+    return StartsLeftFile(**{name: in_tens(n) for name, n in vars(left).items()})
+
+
+def forecast(row: PartRow, life: LearnedLife, learnt_from: int, shorter: str) -> models.ForecastAnswer:
+    """The electrode's pit with its line: as measured, as it is, and as it goes on."""
+    report = report_of(life)
+    last = life.starts + max(200, min(report.starts_left.high, 3 * max(300, life.starts)))
+    past = np.linspace(0, life.starts, _LINE)[:-1] if life.starts else np.array([])
+    shares = life.share_of_rise(past) * life.pit_mm[:, None] if len(past) else np.zeros((1, 0))
+    line = [_line(s, shares[:, i]) for i, s in enumerate(past)]
+    line += [
+        _line(s, life.pit_mm + life.grown_mm(s - life.starts))
+        for s in np.linspace(life.starts, last, _LINE)
+    ]
+    return models.ForecastAnswer(
+        limit_mm=life.ledger.limit_mm,
+        limit_known=row.limit_mm is not None,
+        pit_mm=round(report.pit_mm.value, 2),
+        sd_mm=round(report.pit_mm.sd, 2),
+        left=_told(report.starts_left) or StartsLeftFile(expected=0, low=0, high=0),
+        points=[
+            models.PitPoint(starts=e.starts, pit_mm=e.pit_mm, u_mm=e.u_mm)
+            for e in life.ledger.entries
+            if e.pit_mm is not None
+        ],
+        line=line,
+        learnt_from=learnt_from,
+        shorter=shorter,
+    )
+
+
+def _line(starts: float, pits: "np.ndarray") -> models.PitLine:
+    low, mid, high = np.quantile(pits, (0.05, 0.5, 0.95))
+    return models.PitLine(
+        starts=round(float(starts)), low_mm=round(low, 3), mid_mm=round(mid, 3), high_mm=round(high, 3)
+    )

@@ -4,6 +4,7 @@ One trial half-way, one locked, one just opened, of three metals on two simulate
 """
 
 import os
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -16,6 +17,8 @@ from orthotome.core.height.signal_path import SignalPath
 from orthotome.core.log.starts import work_of_piece
 from orthotome.core.torch.alignment import Mount, MountAxis
 from orthotome.core.torch.counts import Counts
+from orthotome.core.torch.inspection import pit_by_gauge
+from orthotome.core.torch.wear import LIMIT_MM
 from orthotome.core.trial.campaign import Target, TorchSet
 from orthotome.core.trial.opening import default_limits, dialled_start
 from orthotome.core.trial.table_door import Job
@@ -31,7 +34,7 @@ from orthotome.store.log import cuts
 from orthotome.store.machine import pages
 from orthotome.store.shop import shop
 from orthotome.store.tables import CuttingTable, SetNote, Shop, TorchSetRow, Trial
-from orthotome.store.torch import fittings, mounts
+from orthotome.store.torch import fittings, inspections, mounts, parts, stock
 from orthotome.store.trial import trials
 
 SETS = (
@@ -148,10 +151,65 @@ def fill(database: Database) -> None:
         for table, seed, starts in zip(tables, (11, 24), (121, 38), strict=True):
             table.simulated_seed = seed
             session.add(table)
-            fittings.count(session, table.id or 0, Counts(starts, 14.0 * starts, starts // 40), "typed")
+            _worn(session, table.id or 0, starts)
+        _earlier_parts(session, sets[0].id or 0)
+        _shelf(session, sets)
         _pages(session, tables, sets)
         for job in _JOBS:
             _trial(session, job, tables[job.table], sets[job.torch_set])
+
+
+def _worn(session: Session, table_id: int, starts: int) -> None:
+    """Starts that the parts have behind them; half-way somebody looked at the electrode."""
+    for half in (starts // 2, starts - starts // 2):
+        done = Counts(half, 14.0 * half, half // 40)
+        now = fittings.count(session, table_id, done, "typed", "before the first trial")
+        if half == starts // 2:
+            electrode = parts.of_fitting(session, now.parts.id or 0)[0].id or 0
+            pit = pit_by_gauge(round(0.0006 * half, 2), LIMIT_MM)
+            seen = inspections.ToNote({"pit": "even", "body": "clean"}, pit, verdict="keep")
+            inspections.note(session, electrode, f"demo look {table_id}", seen)
+
+
+# Pits of earlier electrodes of the plate set: starts, mm. The last of each is how it ended.
+_PITS = (
+    ((310, 0.28), (640, 0.71), (905, 1.12), (1120, 1.48)),
+    ((240, 0.24), (520, 0.66), (830, 1.21), (960, 1.51)),
+    ((280, 0.22), (610, 0.68), (890, 1.3)),
+)
+
+
+def _earlier_parts(session: Session, torch_set_id: int) -> None:
+    """Electrodes and nozzles that were in before; one electrode lies in the tray for rough work."""
+    for n, pits in enumerate(_PITS):
+        row = parts.new(session, "electrode", torch_set_id, pits[-1][0], 14.5 * pits[-1][0])
+        for starts, pit in pits:
+            seen = inspections.ToNote(pit=pit_by_gauge(pit, LIMIT_MM), verdict=_demo_verdict(pit))
+            at = Counts(starts, 14.5 * starts, starts // 60)
+            inspections.note(session, row.id or 0, f"demo pit {n} {starts}", seen, at=at)
+        parts.keep(session, row.id or 0, "rough_work" if n == len(_PITS) - 1 else "scrap")
+    for starts in (640, 815, 560):
+        row = parts.new(session, "nozzle", torch_set_id, starts, 14.5 * starts)
+        parts.keep(session, row.id or 0, "scrap")
+
+
+def _demo_verdict(pit_mm: float) -> str:
+    return "replace" if pit_mm >= 1.45 else "rough_work" if pit_mm >= 1.25 else "keep"
+
+
+def _shelf(session: Session, sets: Sequence[TorchSetRow]) -> None:
+    for of_set, lines in ((sets[0], _SHELF), (sets[1], _SHELF[:3])):
+        for part, on_shelf, least, cost in lines:
+            stock.put(session, of_set.id or 0, part, on_shelf=on_shelf, least=least, cost=cost)
+
+
+_SHELF = (
+    ("electrode", 4, 5, 6.5),
+    ("nozzle", 9, 5, 4.2),
+    ("swirl_ring", 2, 1, 11.0),
+    ("retaining_cap", 1, 1, 28.0),
+    ("shield", 3, 2, 7.8),
+)
 
 
 def is_empty(database: Database) -> bool:

@@ -42,7 +42,10 @@ const RecordingPage = lazy(async () => ({
 const SignalPathPage = lazy(async () => ({
   default: (await import('./height/SignalPathPage')).SignalPathPage,
 }));
-const TorchPage = lazy(async () => ({ default: (await import('./torch/TorchPage')).TorchPage }));
+const TorchRoom = lazy(async () => ({ default: (await import('./torch/TorchRoom')).TorchRoom }));
+const PartsPage = lazy(async () => ({ default: (await import('./torch/PartsPage')).PartsPage }));
+const JetPage = lazy(async () => ({ default: (await import('./torch/JetPage')).JetPage }));
+const ShelfPage = lazy(async () => ({ default: (await import('./torch/ShelfPage')).ShelfPage }));
 const MachinePage = lazy(async () => ({ default: (await import('./machine/MachinePage')).MachinePage }));
 const ShopPage = lazy(async () => ({ default: (await import('./shop/ShopPage')).ShopPage }));
 const ReadyPage = lazy(async () => ({ default: (await import('./ready/ReadyPage')).ReadyPage }));
@@ -101,7 +104,11 @@ createRoot(root).render(
                         <Route path="recordings/:traceId" element={<RecordingPage />} />
                         <Route path="signal-path" element={<SignalPathPage />} />
                       </Route>
-                      <Route path="/torch" element={<TorchPage />} />
+                      <Route path="/torch" element={<TorchRoom />}>
+                        <Route index element={<PartsPage />} />
+                        <Route path="jet" element={<JetPage />} />
+                        <Route path="shelf" element={<ShelfPage />} />
+                      </Route>
                       <Route path="/machine" element={<MachinePage />} />
                       <Route path="/shop" element={<ShopPage />} />
                       <Route path="/ready" element={<ReadyPage />} />

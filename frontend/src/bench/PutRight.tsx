@@ -2,6 +2,7 @@ import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { answered, api } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
+import { fitting } from '../torch/queries';
 import type { Bench } from './model';
 
 /** After a hand-off: says that the cause is put right, so that a new series begins. */
@@ -13,7 +14,7 @@ export function PutRight({ bench }: { bench: Bench }) {
       answered(
         api.POST('/api/tables/{table_id}/fittings', {
           params: { path: { table_id: bench.trial.table_id } },
-          body: { kind, part: 'set', torch_set_id: null, starts: 0 },
+          body: fitting({ kind }),
         }),
       ),
     onSuccess: () => queries.invalidateQueries(),

@@ -907,6 +907,338 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/parts/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Looks
+         * @description What to look at on each kind of part, in the order in which they go in.
+         */
+        get: operations["get_looks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/torch-sets/put-aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Put Aside
+         * @description Every set whose parts lie ready as they came off.
+         */
+        get: operations["get_put_aside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Parts
+         * @description The torch of a table in parts: what each has done and has left, and what wear does to the set-point.
+         */
+        get: operations["get_parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/{part_id}/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Part
+         * @description Say where a part is that is not fitted, and how deep its pit may become.
+         */
+        put: operations["keep_part"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/{part_id}/looked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Judge Part
+         * @description What looks and pit come to, before they are noted. Saves nothing.
+         */
+        post: operations["judge_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/parts/{part_id}/inspections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Inspect Part
+         * @description Note a part as it was looked at, at the counts that it has.
+         */
+        post: operations["inspect_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Inspection
+         * @description Strike an inspection out, or put it back.
+         */
+        put: operations["strike_inspection"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspections/{inspection_id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Inspection Photo
+         * @description The picture of an inspection.
+         */
+        get: operations["get_inspection_photo"];
+        /**
+         * Add Inspection Photo
+         * @description The photo that shows it: turned upright, written anew, without where it was taken.
+         */
+        put: operations["add_inspection_photo"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Count Run
+         * @description Count a run that nothing counted on the parts that are fitted.
+         */
+        post: operations["count_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/counts/piece": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Count Piece
+         * @description Count the run of a piece file, so many times: its pierces, and its arc time at the speeds it says.
+         */
+        post: operations["count_piece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/counter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Counter
+         * @description What the source's own counter shows: what it counted more corrects the sum, and both are kept.
+         */
+        post: operations["read_counter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/collisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note Collision
+         * @description Note a collision: it is counted, and a new seat of the torch begins, of which no lean is known.
+         */
+        post: operations["note_collision"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}/trim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Set Point Trim
+         * @description What a trial's set-point needs on the parts as they are now.
+         */
+        get: operations["get_set_point_trim"];
+        put?: never;
+        /**
+         * Raise Set Point
+         * @description Raise, or lower, the set-point that is told; what was told before is kept. A locked recipe stays as it was.
+         */
+        post: operations["raise_set_point"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Stock
+         * @description The shelf, and what the last thirty days used.
+         */
+        get: operations["get_stock"];
+        /**
+         * Put Stock
+         * @description Say how many of a part lie there, how few there should be, and what one costs.
+         */
+        put: operations["put_stock"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Stock File
+         * @description The shelf as a list.
+         */
+        get: operations["get_stock_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take In Stock
+         * @description Take a list of the shelf in, as it is written out; one bad line and nothing is taken in.
+         */
+        post: operations["take_in_stock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tables/{table_id}/readiness": {
         parameters: {
             query?: never;
@@ -1352,6 +1684,66 @@ export interface paths {
          */
         get: operations["get_recipe_program"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}/watch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Watch
+         * @description A recipe on the parts as they are now, what its checks say, and how often to check.
+         */
+        get: operations["get_watch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}/spot-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note Spot Check
+         * @description Note one square, or one edge of a part, read against a recipe.
+         */
+        post: operations["note_spot_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes/{recipe_id}/spot-checks/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Spot Check
+         * @description Strike a check out, or put it back.
+         */
+        put: operations["strike_spot_check"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2826,6 +3218,18 @@ export interface components {
             sentence: string;
         };
         /**
+         * BallRequest
+         * @description A pit by calliper and ball.
+         */
+        BallRequest: {
+            /** Rim Mm */
+            rim_mm: number;
+            /** Over Ball Mm */
+            over_ball_mm: number;
+            /** Ball Mm */
+            ball_mm: number;
+        };
+        /**
          * BenchAnswer
          * @description Everything the Bench shows of a trial.
          */
@@ -3436,6 +3840,117 @@ export interface components {
             what: string;
             /** At Screen */
             at_screen: boolean;
+        };
+        /**
+         * CostsAnswer
+         * @description In the shop's money. None: a price or a life is not known.
+         */
+        CostsAnswer: {
+            /** Per Start */
+            per_start: number | null;
+            /** Per Metre */
+            per_metre: number | null;
+            /** Per Ending */
+            per_ending: number | null;
+            /** Habit */
+            habit: number | null;
+            /** Habit Says */
+            habit_says: string;
+            /** Needs */
+            needs: string;
+        };
+        /**
+         * CountRequest
+         * @description A run that nothing counted: a program so many times, or what is known of a shift.
+         */
+        CountRequest: {
+            /** Starts */
+            starts: number;
+            /**
+             * Arc On S
+             * @default 0
+             */
+            arc_on_s: number;
+            /**
+             * Off Plate
+             * @default 0
+             */
+            off_plate: number;
+            /**
+             * Early Losses
+             * @default 0
+             */
+            early_losses: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * CountedFrom
+         * @description Starts on the electrode by what counted them.
+         */
+        CountedFrom: {
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "cut" | "piece" | "not_cut" | "recording" | "typed" | "source" | "collision" | "before";
+            /** Word */
+            word: string;
+            /** Starts */
+            starts: number;
+        };
+        /**
+         * CounterAnswer
+         * @description The source's own counter as it was read last, and what had been missed by then.
+         */
+        CounterAnswer: {
+            /** Starts */
+            starts: number;
+            /** Arc On S */
+            arc_on_s: number | null;
+            /** Missed Starts */
+            missed_starts: number;
+            /**
+             * Read At
+             * Format: date-time
+             */
+            read_at: string;
+            /** Read By */
+            read_by: string;
+        };
+        /**
+         * CounterRequest
+         * @description What the source's own counter shows; ``set_back`` says that it was zeroed.
+         */
+        CounterRequest: {
+            /** Starts */
+            starts: number;
+            /** Arc On S */
+            arc_on_s?: number | null;
+            /**
+             * Set Back
+             * @default false
+             */
+            set_back: boolean;
+        };
+        /**
+         * CountsModel
+         * @description Running totals of one part.
+         */
+        CountsModel: {
+            /** Starts */
+            starts: number;
+            /** Arc On S */
+            arc_on_s: number;
+            /** Off Plate */
+            off_plate: number;
+            /** Early Losses */
+            early_losses: number;
+            /** Collisions */
+            collisions: number;
         };
         /**
          * Curve
@@ -4342,6 +4857,29 @@ export interface components {
             arc_on_s: number;
         };
         /**
+         * ForecastAnswer
+         * @description The electrode's pit: measured, now, and on to its limit.
+         */
+        ForecastAnswer: {
+            /** Limit Mm */
+            limit_mm: number;
+            /** Limit Known */
+            limit_known: boolean;
+            /** Pit Mm */
+            pit_mm: number;
+            /** Sd Mm */
+            sd_mm: number;
+            left: components["schemas"]["StartsLeftFile"];
+            /** Points */
+            points: components["schemas"]["PitPoint"][];
+            /** Line */
+            line: components["schemas"]["PitLine"][];
+            /** Learnt From */
+            learnt_from: number;
+            /** Shorter */
+            shorter: string;
+        };
+        /**
          * GradingAnswer
          * @description A grading check.
          */
@@ -4549,6 +5087,66 @@ export interface components {
             new_sets_swirl?: ("clockwise" | "counter_clockwise") | null;
         };
         /**
+         * InspectRequest
+         * @description What was seen of a part. The same ``key`` sent twice is noted once; a verdict left out is the worst of it.
+         */
+        InspectRequest: {
+            /** Key */
+            key: string;
+            /** Looks */
+            looks?: {
+                [key: string]: string;
+            };
+            /** Pit Mm */
+            pit_mm?: number | null;
+            ball?: components["schemas"]["BallRequest"] | null;
+            /** Verdict */
+            verdict?: ("keep" | "watch" | "rough_work" | "replace") | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * InspectionAnswer
+         * @description A part as somebody looked at it.
+         */
+        InspectionAnswer: {
+            /** Id */
+            id: number;
+            /** Part Id */
+            part_id: number;
+            /** Starts */
+            starts: number;
+            /** Looks */
+            looks: {
+                [key: string]: string;
+            };
+            /** Pit Mm */
+            pit_mm: number | null;
+            /** U Mm */
+            u_mm: number | null;
+            /** Told */
+            told: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "keep" | "watch" | "rough_work" | "replace" | "not_known";
+            /** Note */
+            note: string;
+            /** Has Photo */
+            has_photo: boolean;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /** Seen By */
+            seen_by: string;
+        };
+        /**
          * InstrumentAnswer
          * @description An instrument in the hand of whoever asks; ``id`` is null of a usual one, that nobody wrote down.
          */
@@ -4662,6 +5260,38 @@ export interface components {
             sentence: string;
             /** Mirrors */
             mirrors: boolean;
+        };
+        /**
+         * JudgedAnswer
+         * @description What looks and pit come to, before they are noted.
+         */
+        JudgedAnswer: {
+            /** Pit Mm */
+            pit_mm: number | null;
+            /** U Mm */
+            u_mm: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "keep" | "watch" | "rough_work" | "replace" | "not_known";
+            /** Verdict Word */
+            verdict_word: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * KeepRequest
+         * @description Where a part is that is not fitted; how deep its pit may become, by the manual.
+         */
+        KeepRequest: {
+            /**
+             * Kept
+             * @enum {string}
+             */
+            kept: "good" | "rough_work" | "scrap";
+            /** Limit Mm */
+            limit_mm?: number | null;
         };
         /**
          * KeptAnswer
@@ -4942,6 +5572,26 @@ export interface components {
              * @default 0
              */
             most: number;
+        };
+        /**
+         * LooksAnswer
+         * @description What to look at on each kind of part.
+         */
+        LooksAnswer: {
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "electrode" | "swirl_ring" | "nozzle" | "retaining_cap" | "shield" | "touch_off_clip";
+            /** Word */
+            word: string;
+            /**
+             * Goes In
+             * @enum {string}
+             */
+            goes_in: "push" | "screw";
+            /** Looks */
+            looks: components["schemas"]["PartLookModel"][];
         };
         /**
          * LoopAnswer
@@ -5546,6 +6196,69 @@ export interface components {
             square_code: string;
         };
         /**
+         * PartAnswer
+         * @description One part with its history. ``left`` is None where nobody knows; ``says`` tells what would.
+         */
+        PartAnswer: {
+            /** Id */
+            id: number;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "electrode" | "swirl_ring" | "nozzle" | "retaining_cap" | "shield" | "touch_off_clip";
+            /** Word */
+            word: string;
+            /** Number */
+            number: number;
+            counts: components["schemas"]["CountsModel"];
+            /**
+             * New At
+             * Format: date-time
+             */
+            new_at: string;
+            /**
+             * Kept
+             * @enum {string}
+             */
+            kept: "good" | "rough_work" | "scrap";
+            /** Kept Word */
+            kept_word: string;
+            /**
+             * Goes In
+             * @enum {string}
+             */
+            goes_in: "push" | "screw";
+            /** Limit Mm */
+            limit_mm: number | null;
+            left: components["schemas"]["StartsLeftFile"] | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "keep" | "watch" | "rough_work" | "replace" | "not_known";
+            /** Verdict Word */
+            verdict_word: string;
+            /** Says */
+            says: string;
+            /** Inspections */
+            inspections: components["schemas"]["InspectionAnswer"][];
+            /** On Shelf */
+            on_shelf: number | null;
+        };
+        /**
+         * PartLookModel
+         * @description One thing to look at on a part; the first is how a new one looks.
+         */
+        PartLookModel: {
+            /** What */
+            what: string;
+            /** Ask */
+            ask: string;
+            /** Seen */
+            seen: components["schemas"]["SeenModel"][];
+        };
+        /**
          * PartModel
          * @description A kept part from above.
          */
@@ -5557,6 +6270,40 @@ export interface components {
             ][][];
             /** Scrap */
             scrap: boolean;
+        };
+        /**
+         * PartsAnswer
+         * @description The torch of a table in parts, in the order in which they go in.
+         */
+        PartsAnswer: {
+            /** Table */
+            table: string;
+            /** Torch Set Id */
+            torch_set_id: number | null;
+            /** Torch Set */
+            torch_set: string | null;
+            /** Fitting Id */
+            fitting_id: number;
+            /** Fitted */
+            fitted: components["schemas"]["PartAnswer"][];
+            /** Tray */
+            tray: components["schemas"]["PartAnswer"][];
+            forecast: components["schemas"]["ForecastAnswer"];
+            costs: components["schemas"]["CostsAnswer"];
+            trim: components["schemas"]["SetPointTrimAnswer"] | null;
+            /** Suspects */
+            suspects: components["schemas"]["SuspectAnswer"][];
+            /** Counted From */
+            counted_from: components["schemas"]["CountedFrom"][];
+            counter: components["schemas"]["CounterAnswer"] | null;
+            /** Collided At */
+            collided_at: string | null;
+            /** After A Collision */
+            after_a_collision: components["schemas"]["StepModel"][];
+            /** Before Hands */
+            before_hands: string;
+            /** Set Aside */
+            set_aside: boolean;
         };
         /**
          * PartsCostRequest
@@ -5695,6 +6442,32 @@ export interface components {
              * @description s
              */
             pierce_delay_s: number;
+        };
+        /**
+         * PitLine
+         * @description Where the pit is, and will be: middle, and 5 and 95 in 100.
+         */
+        PitLine: {
+            /** Starts */
+            starts: number;
+            /** Low Mm */
+            low_mm: number;
+            /** Mid Mm */
+            mid_mm: number;
+            /** High Mm */
+            high_mm: number;
+        };
+        /**
+         * PitPoint
+         * @description A pit as it was measured.
+         */
+        PitPoint: {
+            /** Starts */
+            starts: number;
+            /** Pit Mm */
+            pit_mm: number;
+            /** U Mm */
+            u_mm: number;
         };
         /**
          * PlainCampaignFile
@@ -5873,6 +6646,16 @@ export interface components {
             text: string;
         };
         /**
+         * PutAsideAnswer
+         * @description A set whose parts lie ready, with the starts on its electrode.
+         */
+        PutAsideAnswer: {
+            /** Torch Set Id */
+            torch_set_id: number;
+            /** Starts */
+            starts: number;
+        };
+        /**
          * QuantityAnswer
          * @description What was read, in the kept unit, with any doubt about it.
          */
@@ -5924,6 +6707,14 @@ export interface components {
             readings: number[];
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * RaiseRequest
+         * @description Raise what is told by so much; less than nothing lowers it.
+         */
+        RaiseRequest: {
+            /** By V */
+            by_v: number;
         };
         /**
          * ReachModel
@@ -6545,6 +7336,23 @@ export interface components {
             slugs: components["schemas"]["SlugAnswer"][];
         };
         /**
+         * SeenModel
+         * @description One thing that a part can look like.
+         */
+        SeenModel: {
+            /** Value */
+            value: string;
+            /** Word */
+            word: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "keep" | "watch" | "rough_work" | "replace" | "not_known";
+            /** Does */
+            does: string;
+        };
+        /**
          * SeriesFile
          * @description Ids of the fitted parts, torch mount, plate and signal path; a missing one is unchanged.
          */
@@ -6643,6 +7451,49 @@ export interface components {
             source: string;
             /** Version */
             version?: number | null;
+        };
+        /**
+         * SetPointTrimAnswer
+         * @description What the set-point needs on the parts as they are now.
+         */
+        SetPointTrimAnswer: {
+            /** Trial Id */
+            trial_id: number;
+            /** Title */
+            title: string;
+            /**
+             * Held
+             * @enum {string}
+             */
+            held: "fixed" | "sampled" | "none";
+            /** Told V */
+            told_v: number | null;
+            /** Now V */
+            now_v: number | null;
+            /** Sd V */
+            sd_v: number | null;
+            /** By V */
+            by_v: number;
+            /** Due At Starts */
+            due_at_starts: number | null;
+            /** Closer Mm */
+            closer_mm: number | null;
+            /** Touches At Starts */
+            touches_at_starts: number | null;
+            /** Starts */
+            starts: number;
+            /** Says */
+            says: string;
+            /** Since Proven */
+            since_proven: string;
+            /** V Per 1000 */
+            v_per_1000: number;
+            /** V Per 1000 Sd */
+            v_per_1000_sd: number;
+            /** Volts Read */
+            volts_read: number;
+            /** Apart */
+            apart: string;
         };
         /**
          * Setting
@@ -6981,6 +7832,70 @@ export interface components {
             places: components["schemas"]["SlugPlace"][];
         };
         /**
+         * SpotCheckAnswer
+         * @description A check as it was read; ``since_proof`` are starts of the table since the recipe was locked.
+         */
+        SpotCheckAnswer: {
+            /** Id */
+            id: number;
+            /** Since Proof */
+            since_proof: number;
+            /** Starts */
+            starts: number;
+            /** Bevel Deg */
+            bevel_deg: number | null;
+            /** U Deg */
+            u_deg: number | null;
+            /** Arc Voltage V */
+            arc_voltage_v: number | null;
+            /** Height Held */
+            height_held: boolean;
+            /** Kerf Mm */
+            kerf_mm: number | null;
+            /** Dross Grade */
+            dross_grade: number | null;
+            /** Note */
+            note: string;
+            /**
+             * Read At
+             * Format: date-time
+             */
+            read_at: string;
+            /** Read By */
+            read_by: string;
+            /** Struck Out */
+            struck_out: boolean;
+        };
+        /**
+         * SpotCheckRequest
+         * @description One square, or one edge of a part, read against a recipe. The same ``key`` twice is noted once. What was not read
+         *     is left out.
+         */
+        SpotCheckRequest: {
+            /** Key */
+            key: string;
+            /** Bevel Deg */
+            bevel_deg?: number | null;
+            /** U Deg */
+            u_deg?: number | null;
+            /** Arc Voltage V */
+            arc_voltage_v?: number | null;
+            /**
+             * Height Held
+             * @default false
+             */
+            height_held: boolean;
+            /** Kerf Mm */
+            kerf_mm?: number | null;
+            /** Dross Grade */
+            dross_grade?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
          * StartAnswer
          * @description Starting numbers on dial steps, how they were reached, and the range to cut in.
          */
@@ -7068,6 +7983,89 @@ export interface components {
             kerf_mm: number;
         };
         /**
+         * StartsLeftFile
+         * @description A median with a 90 % range.
+         */
+        StartsLeftFile: {
+            /** Expected */
+            expected: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * StepModel
+         * @description One step of what is done after a collision.
+         */
+        StepModel: {
+            /** Name */
+            name: string;
+            /** Do */
+            do: string;
+        };
+        /**
+         * StockAnswer
+         * @description The shelf, and what the last thirty days used.
+         */
+        StockAnswer: {
+            /** Lines */
+            lines: components["schemas"]["StockLine"][];
+            /** Month Cost */
+            month_cost: number | null;
+            /** Month Says */
+            month_says: string;
+        };
+        /**
+         * StockLine
+         * @description Parts of one kind on the shelf. ``used_month`` were fitted new in the last thirty days.
+         */
+        StockLine: {
+            /** Torch Set Id */
+            torch_set_id: number;
+            /** Torch Set */
+            torch_set: string;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "electrode" | "swirl_ring" | "nozzle" | "retaining_cap" | "shield" | "touch_off_clip";
+            /** Word */
+            word: string;
+            /** On Shelf */
+            on_shelf: number | null;
+            /** Least */
+            least: number | null;
+            /** Cost */
+            cost: number | null;
+            /** Used Month */
+            used_month: number;
+            /** Short */
+            short: boolean;
+        };
+        /**
+         * StockRequest
+         * @description What lies there of one part, how few there should be, what one costs.
+         */
+        StockRequest: {
+            /** Torch Set Id */
+            torch_set_id: number;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "electrode" | "swirl_ring" | "nozzle" | "retaining_cap" | "shield" | "touch_off_clip";
+            /** On Shelf */
+            on_shelf: number;
+            /**
+             * Least
+             * @default 0
+             */
+            least: number;
+            /** Cost */
+            cost?: number | null;
+        };
+        /**
          * StrikeRequest
          * @description Strike a cut out, or put it back, as it was at ``version``.
          */
@@ -7100,12 +8098,39 @@ export interface components {
             looks: components["schemas"]["LookBody"][];
         };
         /**
+         * StruckCheck
+         * @description Strike a check out, or put it back.
+         */
+        StruckCheck: {
+            /** Check Id */
+            check_id: number;
+            /** Out */
+            out: boolean;
+        };
+        /**
          * StruckRequest
          * @description Strike it out, or put it back.
          */
         StruckRequest: {
             /** Out */
             out: boolean;
+        };
+        /**
+         * SuspectAnswer
+         * @description One suspect in its turn.
+         */
+        SuspectAnswer: {
+            /**
+             * Suspect
+             * @enum {string}
+             */
+            suspect: "trim" | "alignment" | "parts";
+            /** Points */
+            points: boolean | null;
+            /** Shows */
+            shows: string;
+            /** Do */
+            do: string;
         };
         /**
          * TableAnswer
@@ -7219,6 +8244,14 @@ export interface components {
              * @default false
              */
             keep_good: boolean;
+        };
+        /**
+         * TakenInAnswer
+         * @description How many lines of a stock list were taken in.
+         */
+        TakenInAnswer: {
+            /** Lines */
+            lines: number;
         };
         /**
          * TargetAnswer
@@ -7847,6 +8880,48 @@ export interface components {
              * Format: date-time
              */
             cut_at: string;
+        };
+        /**
+         * WatchAnswer
+         * @description A recipe on the parts as they are now, and what its checks say.
+         */
+        WatchAnswer: {
+            /** Recipe Id */
+            recipe_id: number;
+            /** Table Id */
+            table_id: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "not_checked" | "still_holds" | "drifting" | "moved";
+            /** State Word */
+            state_word: string;
+            /** Says */
+            says: string;
+            /** Chance Moved */
+            chance_moved: number;
+            /** Limit Deg */
+            limit_deg: number;
+            /** Proven Deg */
+            proven_deg: number;
+            /** Proven V */
+            proven_v: number | null;
+            /** Proven Kerf Mm */
+            proven_kerf_mm: number;
+            /** Since Proof */
+            since_proof: number;
+            /** Drift Per 1000 Deg */
+            drift_per_1000_deg: number | null;
+            /** Due At */
+            due_at: number | null;
+            /** Checks */
+            checks: components["schemas"]["SpotCheckAnswer"][];
+            trim: components["schemas"]["SetPointTrimAnswer"] | null;
+            /** Every Parts */
+            every_parts: number | null;
+            /** Every Says */
+            every_says: string;
         };
         /**
          * WhatIf
@@ -12393,6 +13468,1602 @@ export interface operations {
             };
         };
     };
+    get_looks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LooksAnswer"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_put_aside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PutAsideAnswer"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    judge_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InspectRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JudgedAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    inspect_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InspectRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_inspection: {
+        parameters: {
+            query?: {
+                out?: boolean;
+            };
+            header?: never;
+            path: {
+                inspection_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_inspection_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_inspection_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                inspection_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/png": string;
+                "image/jpeg": string;
+                "image/webp": string;
+                "image/heic": string;
+                "image/heif": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InspectionAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    count_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    count_piece: {
+        parameters: {
+            query?: {
+                times?: number;
+            };
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_counter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CounterRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CounterAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    note_collision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_set_point_trim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetPointTrimAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    raise_set_point: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RaiseRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetPointTrimAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_stock_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                form: "csv" | "json";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_in_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenInAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_readiness: {
         parameters: {
             query?: never;
@@ -14402,6 +17073,264 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_watch: {
+        parameters: {
+            query?: {
+                starts_each?: number;
+                bad_part_cost?: number | null;
+                check_cost?: number | null;
+            };
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    note_spot_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpotCheckRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_spot_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StruckCheck"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchAnswer"];
                 };
             };
             /** @description Unauthorized */

@@ -5,18 +5,18 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { answered, api, type Schema, type Table } from '../kit/client';
+import { answered, api, type Table } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { torchSetsQuery } from '../kit/queries';
 import { useSay } from '../kit/undo';
 import { AnotherTable } from './AnotherTable';
+import { fitting, putAsideQuery, type Fit } from './queries';
 import styles from './torch.module.css';
-
-type Fit = Schema['FitRequest'];
 
 /** Changing what is fitted: one touch more. What was learned with the old is set apart from then on. */
 export function FittedDialog({ table, onClose }: { table: Table; onClose: () => void }) {
   const sets = useQuery(torchSetsQuery);
+  const aside = useQuery(putAsideQuery);
   const queries = useQueryClient();
   // What this dialog showed: not what a screen beside it has noted meanwhile.
   const [seen] = useState({ parts: table.parts.id, mount: table.mount.id });
@@ -39,13 +39,7 @@ export function FittedDialog({ table, onClose }: { table: Table; onClose: () => 
       return queries.invalidateQueries();
     },
   });
-  const parts = (torch_set_id: number | null): Fit => ({
-    kind: 'parts',
-    part: 'set',
-    torch_set_id,
-    starts: 0,
-    instead_of: seen.parts,
-  });
+  const parts = (some: Partial<Fit>): Fit => fitting({ kind: 'parts', instead_of: seen.parts, ...some });
   const others = sets.data?.filter((s) => s.id !== table.torch_set?.id) ?? [];
   const since = new Date(table.parts.fitted_at).toLocaleDateString([], { dateStyle: 'medium' });
   return (
@@ -67,7 +61,7 @@ export function FittedDialog({ table, onClose }: { table: Table; onClose: () => 
               variant="contained"
               disabled={fit.isPending}
               onClick={() =>
-                fit.mutate({ body: parts(null), said: 'New parts: their starts count from 0.' })
+                fit.mutate({ body: parts({}), said: 'New parts: their starts count from 0.' })
               }
             >
               New parts of this set
@@ -78,13 +72,7 @@ export function FittedDialog({ table, onClose }: { table: Table; onClose: () => 
             disabled={fit.isPending}
             onClick={() =>
               fit.mutate({
-                body: {
-                  kind: 'mount',
-                  part: 'set',
-                  torch_set_id: null,
-                  starts: 0,
-                  instead_of: seen.mount,
-                },
+                body: fitting({ kind: 'mount', instead_of: seen.mount }),
                 said: 'Torch re-seated: its lean is learned anew.',
               })
             }
@@ -94,16 +82,39 @@ export function FittedDialog({ table, onClose }: { table: Table; onClose: () => 
         </div>
         <h3>Another set is fitted</h3>
         <div className={styles.acts}>
-          {others.map((s) => (
-            <Button
-              key={s.id}
-              variant="outlined"
-              disabled={fit.isPending}
-              onClick={() => fit.mutate({ body: parts(s.id), said: `${s.name} fitted.` })}
-            >
-              {s.name}
-            </Button>
-          ))}
+          {others.map((s) => {
+            const ready = aside.data?.find((r) => r.torch_set_id === s.id);
+            return (
+              <div key={s.id} className={styles.other}>
+                {ready && (
+                  <Button
+                    variant="contained"
+                    disabled={fit.isPending}
+                    onClick={() =>
+                      fit.mutate({
+                        body: parts({ torch_set_id: s.id, again: true }),
+                        said: `${s.name} fitted again, at ${ready.starts} starts.`,
+                      })
+                    }
+                  >
+                    {s.name}, as it came off: {ready.starts} starts
+                  </Button>
+                )}
+                <Button
+                  variant="outlined"
+                  disabled={fit.isPending}
+                  onClick={() =>
+                    fit.mutate({
+                      body: parts({ torch_set_id: s.id }),
+                      said: `${s.name} fitted: its starts count from 0.`,
+                    })
+                  }
+                >
+                  {ready ? `${s.name}, new parts` : s.name}
+                </Button>
+              </div>
+            );
+          })}
         </div>
         {fit.isError && <Notice kind="refusal">{refusalText(fit.error)}</Notice>}
         <AnotherTable onAdded={onClose} />

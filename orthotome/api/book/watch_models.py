@@ -5,7 +5,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from orthotome.api.torch.parts_models import TrimAnswer
+from orthotome.api.torch.parts_models import SetPointTrimAnswer
 from orthotome.api.wire import Id, Key
 from orthotome.core.book.watching import State
 from orthotome.formats.reading import TINY, FileModel
@@ -61,7 +61,7 @@ class WatchAnswer(BaseModel):
     drift_per_1000_deg: float | None
     due_at: int | None
     checks: list[SpotCheckAnswer]
-    trim: TrimAnswer | None
+    trim: SetPointTrimAnswer | None
     every_parts: int | None  # parts between two checks
     every_says: str
 

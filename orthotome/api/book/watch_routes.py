@@ -42,7 +42,7 @@ def get_watch(recipe_id: Id, session: Reading, judge: TheJudge, asked: Asked) ->
 
 
 @router.post("/recipes/{recipe_id}/spot-checks", status_code=201)
-def note_check(
+def note_spot_check(
     recipe_id: Id, request: models.SpotCheckRequest, database: Store, judge: TheJudge
 ) -> models.WatchAnswer:
     """Note one square, or one edge of a part, read against a recipe."""
@@ -65,7 +65,7 @@ def note_check(
 
 
 @router.put("/recipes/{recipe_id}/spot-checks/struck")
-def strike_check(
+def strike_spot_check(
     recipe_id: Id, request: models.StruckCheck, database: Store, judge: TheJudge
 ) -> models.WatchAnswer:
     """Strike a check out, or put it back."""

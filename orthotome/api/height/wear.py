@@ -5,11 +5,11 @@ from orthotome.api.torch import parts_models as models
 from orthotome.core.torch.set_point import since_proven
 
 
-def trim_answer(of: TrialHeight) -> models.TrimAnswer:
+def trim_answer(of: TrialHeight) -> models.SetPointTrimAnswer:
     """The trim that a trial's set-point needs on the parts as they are."""
     trim = of.trim
     proven = of.proven
-    return models.TrimAnswer(
+    return models.SetPointTrimAnswer(
         trial_id=of.trial.id or 0,
         title=of.trial.title,
         held=trim.held,

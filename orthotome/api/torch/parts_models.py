@@ -126,7 +126,7 @@ class CostsAnswer(BaseModel):
     needs: str  # what would have to be known; empty where all is
 
 
-class TrimAnswer(BaseModel):
+class SetPointTrimAnswer(BaseModel):
     """What the set-point needs on the parts as they are now."""
 
     trial_id: int
@@ -148,7 +148,7 @@ class TrimAnswer(BaseModel):
     apart: str  # whether electrode and nozzle can be told apart
 
 
-class TrimRequest(FileModel):
+class RaiseRequest(FileModel):
     """Raise what is told by so much; less than nothing lowers it."""
 
     by_v: Annotated[float, Field(ge=-50, le=50)]
@@ -199,7 +199,7 @@ class PartsAnswer(BaseModel):
     tray: list[PartAnswer]
     forecast: ForecastAnswer
     costs: CostsAnswer
-    trim: TrimAnswer | None
+    trim: SetPointTrimAnswer | None
     suspects: list[SuspectAnswer]
     counted_from: list[CountedFrom]
     counter: CounterAnswer | None
@@ -302,6 +302,13 @@ class StockRequest(FileModel):
     on_shelf: Annotated[int, Field(ge=0, le=100_000)]
     least: Annotated[int, Field(ge=0, le=100_000)] = 0
     cost: Annotated[float, Field(ge=TINY, le=100_000)] | None = None
+
+
+class PutAsideAnswer(BaseModel):
+    """A set whose parts lie ready, with the starts on its electrode."""
+
+    torch_set_id: int
+    starts: int
 
 
 class TakenInAnswer(BaseModel):

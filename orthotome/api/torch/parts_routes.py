@@ -46,6 +46,14 @@ def get_looks() -> list[models.LooksAnswer]:
     return answers.looks()
 
 
+@router.get("/torch-sets/put-aside")
+def get_put_aside(session: Reading) -> list[models.PutAsideAnswer]:
+    """Every set whose parts lie ready as they came off."""
+    return [
+        models.PutAsideAnswer(torch_set_id=s, starts=n) for s, n in parts.sets_put_aside(session).items()
+    ]
+
+
 @router.get("/tables/{table_id}/parts")
 def get_parts(table_id: Id, session: Reading, judge: TheJudge) -> models.PartsAnswer:
     """The torch of a table in parts: what each has done and has left, and what wear does to the set-point."""
@@ -182,7 +190,7 @@ def note_collision(table_id: Id, database: Store, judge: TheJudge) -> models.Par
 
 
 @router.get("/trials/{trial_id}/trim")
-def get_trim(trial_id: Id, session: Reading, judge: TheJudge) -> models.TrimAnswer:
+def get_set_point_trim(trial_id: Id, session: Reading, judge: TheJudge) -> models.SetPointTrimAnswer:
     """What a trial's set-point needs on the parts as they are now."""
     return trim_answer(of_trial(session, trial_id, judge))
 
@@ -191,9 +199,9 @@ _MOST_V, _LEAST_V = 400.0, 20.0
 
 
 @router.post("/trials/{trial_id}/trim", status_code=201)
-def trim(
-    trial_id: Id, request: models.TrimRequest, database: Store, judge: TheJudge
-) -> models.TrimAnswer:
+def raise_set_point(
+    trial_id: Id, request: models.RaiseRequest, database: Store, judge: TheJudge
+) -> models.SetPointTrimAnswer:
     """Raise, or lower, the set-point that is told; what was told before is kept. A locked recipe stays as it was."""
     with database.write() as session:
         found = of_trial(session, trial_id, judge)

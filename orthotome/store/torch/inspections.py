@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 
 from sqlmodel import Session, col, select
 
+from orthotome.core.torch.counts import Counts
 from orthotome.core.torch.inspection import PitReading
 from orthotome.store import changes
 from orthotome.store.errors import NotFound
@@ -24,13 +25,15 @@ class ToNote:
     note: str = ""
 
 
-def note(session: Session, part_id: int, key: str, seen: ToNote) -> InspectionRow:
-    """Note an inspection; the same key twice is noted once. Raises NotFound."""
+def note(
+    session: Session, part_id: int, key: str, seen: ToNote, *, at: Counts | None = None
+) -> InspectionRow:
+    """Note an inspection at the counts that the part has, or had; the same key twice is noted once. Raises NotFound."""
     known = session.exec(select(InspectionRow).where(InspectionRow.key == key)).first()
     if known is not None:
         return known
     parts.part(session, part_id)
-    done = parts.counts_of(session, [part_id])[part_id]
+    done = at or parts.counts_of(session, [part_id])[part_id]
     row = InspectionRow(
         key=key,
         part_id=part_id,

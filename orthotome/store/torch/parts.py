@@ -130,11 +130,24 @@ def set_put_aside(session: Session, torch_set_id: int | None) -> list[PartRow]:
         lie = [
             p
             for p in of_fitting(session, fitting_id or 0)
-            if p.kept != "scrap" and (p.id or 0) not in elsewhere and p.torch_set_id == torch_set_id
+            if p.kept == "good" and (p.id or 0) not in elsewhere and p.torch_set_id == torch_set_id
         ]
         if any(p.part == "electrode" for p in lie):
             return lie
     raise Refused("No parts of that set were put aside: fit new ones.", "torch_set_id")
+
+
+def sets_put_aside(session: Session) -> dict[int, int]:
+    """Every set whose parts lie ready as they came off, by its id, with the starts on its electrode."""
+    on = on_tables(session)
+    query = select(PartRow).where(PartRow.part == "electrode", PartRow.kept == "good")
+    rows = {
+        p.torch_set_id: p.id or 0
+        for p in session.exec(query.order_by(col(PartRow.id)))
+        if p.torch_set_id is not None and (p.id or 0) not in on
+    }
+    done = counts_of(session, list(rows.values()))
+    return {set_id: done[part_id].starts for set_id, part_id in rows.items()}
 
 
 def keep(session: Session, part_id: int, kept: Kept, limit_mm: float | None = None) -> PartRow:

@@ -1,14 +1,14 @@
 import Button from '@mui/material/Button';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { lazy, Suspense, useState } from 'react';
-import { answered, api, type Schema } from '../kit/client';
+import { answered, api } from '../kit/client';
 import { NoTable } from '../kit/NoTable';
 import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery, useTable } from '../kit/queries';
 import { useSay } from '../kit/undo';
 import type { ShopUnits } from '../kit/units';
 import { LeanPicture } from './LeanPicture';
-import { torchQuery, type Torch } from './queries';
+import { fitting, torchQuery, type Torch } from './queries';
 import { Seats } from './Seats';
 import { SlugSheet } from './SlugSheet';
 import { Turns } from './Turns';
@@ -17,7 +17,7 @@ import styles from './alignment.module.css';
 const MountDialog = lazy(async () => ({ default: (await import('./MountDialog')).MountDialog }));
 
 /** How the jet stands, and how to set it upright. */
-export function TorchPage() {
+export function JetPage() {
   const table = useTable();
   const shop = useQuery(shopQuery);
   const torch = useQuery({ ...torchQuery(table?.id ?? 0), enabled: table !== null });
@@ -120,7 +120,7 @@ const day = (at: string): string => new Date(at).toLocaleDateString([], { dateSt
 function useTurned(tableId: number) {
   const queries = useQueryClient();
   const say = useSay();
-  const body: Schema['FitRequest'] = { kind: 'mount', part: 'set', torch_set_id: null, starts: 0 };
+  const body = fitting({ kind: 'mount' });
   return useMutation({
     mutationFn: () =>
       answered(

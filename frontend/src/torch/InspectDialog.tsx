@@ -1,0 +1,200 @@
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import { answered, api, type Schema } from '../kit/client';
+import { Choices } from '../kit/Choices';
+import { Notice, refusalText } from '../kit/Notice';
+import { QuantityField } from '../kit/QuantityField';
+import { TextField } from '../kit/TextField';
+import { useSay } from '../kit/undo';
+import { showLength, type ShopUnits } from '../kit/units';
+import { PartPicture } from './PartPicture';
+import styles from './parts.module.css';
+import { looksQuery, VERDICT_SIGNS, type Part } from './queries';
+
+type Inspect = Schema['InspectRequest'];
+type How = 'gauge' | 'ball';
+
+/** Looking at a part: each thing beside how a new one looks, the pit measured, and what it comes to. */
+export function InspectDialog(p: {
+  part: Part;
+  beforeHands: string;
+  units: ShopUnits;
+  onClose: () => void;
+}) {
+  const { part, units } = p;
+  const kinds = useQuery(looksQuery);
+  const facts = kinds.data?.find((k) => k.part === part.part);
+  const [key] = useState(() => crypto.randomUUID());
+  const [looks, setLooks] = useState<Record<string, string>>({});
+  const [how, setHow] = useState<How>('gauge');
+  const [pit, setPit] = useState<number | null>(null);
+  const [ball, setBall] = useState<Partial<Schema['BallRequest']>>({});
+  const [verdict, setVerdict] = useState<Inspect['verdict']>(null);
+  const [note, setNote] = useState('');
+  const [photo, setPhoto] = useState<File | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const queries = useQueryClient();
+  const say = useSay();
+  const whole =
+    how === 'ball' && ball.rim_mm && ball.over_ball_mm && ball.ball_mm
+      ? { rim_mm: ball.rim_mm, over_ball_mm: ball.over_ball_mm, ball_mm: ball.ball_mm }
+      : null;
+  const body: Inspect = {
+    key,
+    looks,
+    pit_mm: how === 'gauge' ? pit : null,
+    ball: whole,
+    verdict,
+    note,
+  };
+  const seen = Object.keys(looks).length > 0 || body.pit_mm !== null || whole !== null;
+  const path = { part_id: part.id };
+  const judged = useQuery({
+    queryKey: ['looked', part.id, looks, body.pit_mm, whole],
+    queryFn: () =>
+      answered(
+        api.POST('/api/parts/{part_id}/looked', { params: { path }, body: { ...body, verdict: null } }),
+      ),
+    enabled: seen,
+    placeholderData: (before) => before,
+  });
+  const save = useMutation({
+    mutationFn: async () => {
+      const noted = await answered(
+        api.POST('/api/parts/{part_id}/inspections', { params: { path }, body }),
+      );
+      if (photo) {
+        const address = `/api/inspections/${noted.id}/photo`;
+        const response = await fetch(address, { method: 'PUT', body: photo });
+        const said = (await response.json()) as object;
+        await answered<object>(
+          Promise.resolve(response.ok ? { data: said, response } : { error: said, response }),
+        );
+      }
+      return noted;
+    },
+    onSuccess: async () => {
+      say({ text: `Noted at ${part.counts.starts} starts.` });
+      p.onClose();
+      await queries.invalidateQueries();
+    },
+  });
+  const length = (label: string, name: keyof Schema['BallRequest']) => (
+    <QuantityField
+      label={label}
+      quantity="length"
+      unit={units.length_unit}
+      onRead={(mm) => setBall((b) => ({ ...b, [name]: mm ?? undefined }))}
+    />
+  );
+  return (
+    <Dialog open onClose={p.onClose} aria-labelledby="looking" fullWidth maxWidth="md">
+      <DialogTitle id="looking">
+        The {part.word} at {part.counts.starts} starts
+      </DialogTitle>
+      <DialogContent className={styles.inspect}>
+        <Notice kind="caution" title="Before hands go near the torch">
+          {p.beforeHands}
+        </Notice>
+        {facts?.looks.map((look) => (
+          <Choices
+            key={look.what}
+            label={`${look.ask}: like which?`}
+            value={looks[look.what] ?? null}
+            onChoose={(value) => setLooks((l) => ({ ...l, [look.what]: value }))}
+            choices={look.seen.map((s, i) => ({
+              value: s.value,
+              label: (
+                <span className={styles.picture}>
+                  <PartPicture part={part.part} what={look.what} value={s.value} />
+                  <span>
+                    {s.word}
+                    <small>{i === 0 ? 'as a new one' : s.does}</small>
+                  </span>
+                </span>
+              ),
+            }))}
+          />
+        ))}
+        {part.part === 'electrode' && (
+          <section aria-label="Depth of the pit">
+            <Choices
+              label="Depth of the pit, by"
+              value={how}
+              onChoose={setHow}
+              choices={[
+                { value: 'gauge', label: 'a depth gauge' },
+                { value: 'ball', label: 'a calliper and a ball' },
+              ]}
+            />
+            {how === 'gauge' ? (
+              <QuantityField
+                label="Pit"
+                quantity="length"
+                unit={units.length_unit}
+                onRead={setPit}
+                help="From the rim to the ground of the pit."
+              />
+            ) : (
+              <div className={styles.ball}>
+                {length('Length to the rim', 'rim_mm')}
+                {length('Length over the ball in the pit', 'over_ball_mm')}
+                {length('Ball', 'ball_mm')}
+              </div>
+            )}
+          </section>
+        )}
+        {judged.isError && <Notice kind="refusal">{refusalText(judged.error)}</Notice>}
+        {judged.data && !judged.isError && seen && (
+          <p className={styles.verdict} data-verdict={judged.data.verdict} aria-live="polite">
+            <b>
+              {VERDICT_SIGNS[judged.data.verdict]} {judged.data.verdict_word}
+            </b>
+            {judged.data.why}
+            {judged.data.pit_mm !== null &&
+              ` Pit ${showLength(judged.data.pit_mm, units).text} ± ${showLength(judged.data.u_mm ?? 0, units).text} ${units.length_unit}.`}
+          </p>
+        )}
+        <Choices<NonNullable<Inspect['verdict']>>
+          label="What you say of it, if not that"
+          value={verdict ?? null}
+          onChoose={setVerdict}
+          choices={[
+            { value: 'keep', label: 'keep' },
+            { value: 'watch', label: 'watch' },
+            { value: 'rough_work', label: 'rough work' },
+            { value: 'replace', label: 'replace' },
+          ]}
+        />
+        <TextField label="Note" value={note} most={500} onType={setNote} />
+        <input
+          ref={file}
+          type="file"
+          accept="image/jpeg,image/png,image/webp,image/heic,image/heif"
+          hidden
+          aria-label="A photo of it"
+          onChange={(e) => setPhoto(e.target.files?.[0] ?? null)}
+        />
+        <Button variant="outlined" onClick={() => file.current?.click()}>
+          {photo ? `Photo: ${photo.name}` : 'Add a photo'}
+        </Button>
+        {save.isError && <Notice kind="refusal">{refusalText(save.error)}</Notice>}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={p.onClose}>Leave it</Button>
+        <Button
+          variant="contained"
+          disabled={(!seen && verdict === null) || judged.isError || save.isPending}
+          onClick={() => save.mutate()}
+        >
+          Note it
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

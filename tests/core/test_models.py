@@ -167,9 +167,18 @@ class Voltage(unittest.TestCase):
         expected = volts.voltage_v(2500, 2.0)
         assert expected is not None
         self.assertAlmostEqual(expected[0], 130 + 4.5 - 10 * np.log(2500 / 2100), delta=0.2)
-        height = volts.height_of(130 + 4.5, 2100)
+        height = volts.height_of(130 + 4.5, Cut("c", "strip", 2100, 1.5))
         assert height is not None
         self.assertAlmostEqual(height[0], 2.0, delta=0.02)
+
+    def test_volts_of_worn_parts_are_not_taken_for_height(self) -> None:
+        # 600 starts later the same height shows 5 V more: held at the old volts, the torch runs closer.
+        new = Cut("c1", "strip", 2100, 1.5, arc_voltage_v=128.0, starts=0)
+        worn = Cut("c2", "strip", 2100, 1.5, arc_voltage_v=133.0, starts=600)
+        held = Cut("c3", "strip", 2100, 1.5, height_control="set_point", set_point_v=128.0, starts=600)
+        campaign = replace(PLATE_JOB, cuts=(new, worn, held))
+        heights, _ = cut_heights_mm(campaign, VoltageModel(campaign))
+        self.assertAlmostEqual(heights[2], 1.5 - 5 / 6.5, delta=0.15)
 
     def test_held_volts_make_the_height_what_they_imply(self) -> None:
         set_cut = Cut("c1", "strip", 2100, 1.5, arc_voltage_v=128.0)

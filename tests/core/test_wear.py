@@ -108,12 +108,13 @@ class WorkedCases(unittest.TestCase):
         self.assertEqual(wear_report(even(1550)).verdict, "replace")
 
     def test_earlier_lives_of_the_shop_are_the_belief_of_the_next(self) -> None:
-        """Five electrodes that lasted 1000 units of work: the sixth is expected near that, and more surely."""
+        """Five electrodes that lasted 1000 usual starts: the sixth is expected near that, and more surely."""
         belief = belief_from([(math.log(1000), 0.1)] * 5)
         self.assertAlmostEqual(belief.life_work[0], 1000, delta=120)
         self.assertLess(belief.life_work[1], 0.6 * TRADE.life_work[1])
-        new = ledger(LifeEntry(0))
-        self.assertLess(wear_report(new, belief).starts_left.high, wear_report(new).starts_left.expected)
+        taught, usual = (wear_report(ledger(LifeEntry(0)), b).starts_left for b in (belief, TRADE))
+        self.assertAlmostEqual(taught.expected, 1000, delta=150)
+        self.assertLess(taught.high / taught.low, 0.6 * usual.high / usual.low)
 
     def test_what_cannot_have_happened_is_refused_by_name(self) -> None:
         """Counts that run backwards, a pit deeper than the part, a pit that fills, a touch above the cut."""

@@ -6,6 +6,7 @@ import { Notice, refusalText } from '../kit/Notice';
 import { LiveStrip } from '../height/LiveStrip';
 import { shopQuery, tablesQuery, useBench } from '../kit/queries';
 import { useSettings } from '../kit/settings';
+import { TrimDue } from '../torch/TrimLine';
 import styles from './bench.module.css';
 import { CutRibbon } from './CutRibbon';
 import { CutThisNext } from './CutThisNext';
@@ -29,6 +30,7 @@ export function BenchPage() {
   return (
     <div className={styles.withStrip}>
       <LiveStrip tableId={table.id} />
+      {table.bench_trial_id && <TrimDue trialId={table.bench_trial_id} />}
       <main className={styles.bench}>
         {table.bench_trial_id ? (
           <BenchOfTrial key={table.bench_trial_id} trialId={table.bench_trial_id} />

@@ -7,6 +7,7 @@ import { KerfSection } from '../kit/KerfSection';
 import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery } from '../kit/queries';
 import { showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units';
+import { Watching } from './Watching';
 import styles from './book.module.css';
 import { provenCut } from './model';
 
@@ -90,6 +91,7 @@ function Shown({ r, units }: { r: Recipe; units: ShopUnits }) {
           />
         )}
       </div>
+      <Watching recipe={r} units={units} />
       <UnderControl told={r.recipe.under_control ?? null} />
       <Evidence r={r} units={units} />
       <p className={styles.links}>

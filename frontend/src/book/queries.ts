@@ -58,3 +58,23 @@ export const COLUMN_WORDS: Record<string, string> = {
   least_thickness_mm: 'Sensible from',
   most_thickness_mm: 'Sensible up to',
 };
+
+export type Watch = Schema['WatchAnswer'];
+export type Check = Watch['checks'][number];
+
+/** A recipe on the parts as they are now; with what a bad part and a check cost, how often to check too. */
+export const watchQuery = (id: number, badPart: number | null, check: number | null, each: number) =>
+  queryOptions({
+    queryKey: ['watch', id, badPart, check, each],
+    queryFn: () =>
+      answered(
+        api.GET('/api/recipes/{recipe_id}/watch', {
+          params: {
+            path: { recipe_id: id },
+            query: { bad_part_cost: badPart, check_cost: check, starts_each: each },
+          },
+        }),
+      ),
+    placeholderData: (before) => before,
+    refetchInterval: 20_000,
+  });

@@ -1,5 +1,7 @@
 import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Choices } from '../kit/Choices';
 import { answered, api, type Table } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
@@ -32,9 +34,14 @@ export function PartDetail({ table, parts, part, units, onLook }: Props) {
   const fit = useFit(table.id);
   const takeBack = useTakeBack();
   const say = useSay();
-  const swap = (off: Kept, said: string) =>
+  const [changing, setChanging] = useState(false);
+  const swap = (off: Kept) =>
     fit.mutate(fitting({ kind: 'parts', part: part.part, off, instead_of: parts.fitting_id }), {
-      onSuccess: (fitted) => say({ text: said, undo: () => takeBack(fitted.id) }),
+      onSuccess: (fitted) =>
+        say({
+          text: `New ${part.word} in. The other is ${OFF_WORDS[off]}.`,
+          undo: () => takeBack(fitted.id),
+        }),
     });
   const electrode = part.part === 'electrode';
   return (
@@ -91,29 +98,21 @@ export function PartDetail({ table, parts, part, units, onLook }: Props) {
         <Button variant="contained" onClick={onLook}>
           Look at it
         </Button>
-        <Button
-          variant="outlined"
-          disabled={fit.isPending}
-          onClick={() => swap('scrap', `New ${part.word}: the old one is done with.`)}
-        >
-          New one in, this done with
+        <Button variant="outlined" aria-expanded={changing} onClick={() => setChanging(!changing)}>
+          Change it
         </Button>
-        <Button
-          variant="outlined"
-          disabled={fit.isPending}
-          onClick={() => swap('good', `New ${part.word}: the other is put aside with its history.`)}
-        >
-          Put it aside, new one in
-        </Button>
-        <Button
-          variant="outlined"
-          disabled={fit.isPending}
-          onClick={() =>
-            swap('rough_work', `New ${part.word}: the other is in the tray for rough work.`)
-          }
-        >
-          To the tray, for rough work
-        </Button>
+        {changing && (
+          <Choices<Kept>
+            label={`A new ${part.word} goes in. This one is:`}
+            value={null}
+            onChoose={(off) => swap(off)}
+            choices={[
+              { value: 'scrap', label: 'done with' },
+              { value: 'good', label: 'good: put aside' },
+              { value: 'rough_work', label: 'for rough work: to the tray' },
+            ]}
+          />
+        )}
       </div>
       {part.on_shelf !== null && <p className="soft">{part.on_shelf} more on the shelf.</p>}
       {fit.isError && <Notice kind="refusal">{refusalText(fit.error)}</Notice>}
@@ -121,6 +120,12 @@ export function PartDetail({ table, parts, part, units, onLook }: Props) {
     </section>
   );
 }
+
+const OFF_WORDS: Record<Kept, string> = {
+  scrap: 'done with',
+  good: 'put aside with its history',
+  rough_work: 'in the tray for rough work',
+};
 
 const minutes = (s: number): string =>
   s < 6000 ? `${Math.round(s / 60)} min` : `${(s / 3600).toFixed(1)} h`;

@@ -66,7 +66,7 @@ class WatchAnswer(BaseModel):
     every_says: str
 
 
-class EveryQuery(FileModel):
+class EveryQuery(BaseModel):
     """What decides how often to check."""
 
     starts_each: Annotated[int, Field(ge=1, le=10_000)] = 10

@@ -17,7 +17,7 @@ from orthotome.formats.torch.wear import StartsLeftFile
 from orthotome.store.tables import InspectionRow, PartRow
 from orthotome.store.torch import inspections, parts, stock
 
-_LINE = 24
+_LINE = 16
 
 
 def looks() -> list[models.LooksAnswer]:

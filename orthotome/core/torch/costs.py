@@ -36,15 +36,8 @@ def costs(
         metres = electrode.arc_on_s / 60 * speed_mm_min / 1000 / electrode.starts
         per_metre = per_start / metres
     life = lives.get("electrode")
-    share = belief.ending[0] / _work_per_start(electrode, belief) / life if life else 0.0
+    share = belief.ending[0] / life if life else 0.0
     price = prices.get("electrode")
     per_ending = share * price if price is not None and life else None
     habit = per_ending * electrode.off_plate if per_ending is not None else None
     return Costs(per_start, per_metre, per_ending, habit, share * electrode.off_plate)
-
-
-def _work_per_start(electrode: Counts, belief: WearBelief) -> float:
-    """What one start takes with its arc time."""
-    if not electrode.starts:
-        return 2.0
-    return 1 + electrode.arc_on_s / electrode.starts / belief.start_s[0]

@@ -3,7 +3,9 @@
 Every figure is of the draws of ``core.torch.pit``; a range is their middle 90 in 100.
 """
 
+from collections import deque
 from dataclasses import dataclass
+from threading import Lock
 from typing import Literal
 
 import numpy as np
@@ -28,7 +30,8 @@ VERDICT_WORDS: dict[Verdict, str] = {
 _FAR = 20_000  # starts; nothing that is fitted lasts longer
 _NEAR_STARTS = 100  # fewer for certain than that are worth watching
 _WATCHED = 0.7  # of the limit
-_MAY_BE_OVER = 0.05
+_MAY_BE_OVER, _IS_OVER = 0.05, 0.95
+_VAGUE = 0.15  # of the limit: a pit known no better is only guessed
 _TOLD_IN_TENS = 100
 _WIDE = 8.0  # times the low end of its range: a forecast that says nothing
 
@@ -86,7 +89,21 @@ def wear_report(ledger: PartsLedger, belief: WearBelief = TRADE) -> WearReport:
 
 
 def report_of(life: LearnedLife) -> WearReport:
-    """The report of a life that was learnt."""
+    """The report of a life that was learnt; the newest are kept, by the life itself."""
+    with _LOCK:
+        for known, report in _REPORTS:
+            if known is life:
+                return report
+    report = _report(life)
+    with _LOCK:
+        _REPORTS.append((life, report))
+    return report
+
+
+_LOCK, _REPORTS = Lock(), deque[tuple[LearnedLife, "WearReport"]](maxlen=64)
+
+
+def _report(life: LearnedLife) -> WearReport:
     left = starts_left(life)
     verdict, why = _judged(life, left)
     now = set_point_now(life)
@@ -154,7 +171,7 @@ def volts_reached_at(life: LearnedLife, volts_v: float) -> int | None:
         at = np.linspace(0.0, life.starts, 201)
         line = np.median(life.share_of_rise(at) * life.rise_v[:, None], axis=0)
         return round(float(np.interp(rise_v, np.maximum.accumulate(line), at)))
-    ahead = np.concatenate([[0.0], np.geomspace(1.0, _FAR, 120)])
+    ahead = np.concatenate([[0.0], np.geomspace(1.0, _FAR, 48)])
     line = now + np.array([_middle(life.v_per_mm * life.more_pit_mm(float(s))) for s in ahead])
     if line[-1] < rise_v:
         return None
@@ -166,18 +183,10 @@ def _judged(life: LearnedLife, left: StartsLeft) -> tuple[Verdict, str]:
     over = float((life.pit_mm >= limit).mean())
     seen = f"The pit is about {length(pit)} of {length(limit)}"
     ends = f"{in_tens(left.low)} to {in_tens(left.high)} starts are left (90 in 100)"
-    if life.pits == 0 and life.starts > 0:
-        return "not_known", (
-            "No pit was measured since the parts were new, so what is left of them is only the trade’s usual: "
-            "power isolated, measure the electrode’s pit; its depth tells."
-        )
+    if (unknown := _not_known(life, left, over)) is not None:
+        return "not_known", unknown
     if over >= 0.5:
         return "replace", f"{seen}: it is at its limit."
-    if left.high > _WIDE * max(left.low, 1) and left.expected > _NEAR_STARTS and life.starts > 0:
-        return (
-            "not_known",
-            f"{seen}, but {ends}: that is too wide to go by. Measuring the pit again tells.",
-        )
     if over >= _MAY_BE_OVER:
         return "rough_work", (
             f"{seen}, and the chance that it is over is {round(100 * over)} in 100: good enough where edges and a "
@@ -192,6 +201,26 @@ def _judged(life: LearnedLife, left: StartsLeft) -> tuple[Verdict, str]:
         else ""
     )
     return "keep", f"{seen}; {ends}{also}."
+
+
+def _not_known(life: LearnedLife, left: StartsLeft, over: float) -> str | None:
+    """Why nothing can be said of the parts, with what would tell; None where it can."""
+    if life.starts == 0:
+        return None
+    if life.pits == 0:
+        return (
+            "No pit was measured since the parts were new, so what is left of them is only the trade’s usual: "
+            "power isolated, measure the electrode’s pit; its depth tells."
+        )
+    vague = float(life.pit_mm.std()) > _VAGUE * life.ledger.limit_mm
+    if vague and _MAY_BE_OVER <= over < _IS_OVER:
+        return (
+            f"By what was done with it since it was measured it may be at its limit by now ({round(100 * over)} in "
+            "100): measure the pit before it cuts on."
+        )
+    if left.high > _WIDE * max(left.low, 1) and left.expected > _NEAR_STARTS:
+        return "What is left is too wide to go by: measuring the pit again tells."
+    return None
 
 
 def in_tens(starts: float) -> int:

@@ -68,7 +68,7 @@ class LearnedLife:
     def work_per_start(self) -> Array:
         """What a start takes with the arc time and the endings that each had so far, or usually has."""
         if self.starts == 0:
-            return 1.0 + USUAL_ARC_S / self.of.start_s
+            return np.ones_like(self.work)
         return self.work / self.starts
 
     def more_pit_mm(self, starts: float) -> Array:
@@ -141,7 +141,8 @@ def _work(entries: Sequence[LifeEntry], of: Unknowns) -> Array:
         np.array([float(getattr(e, name)) for e in entries])
         for name in ("starts", "arc_on_s", "off_plate")
     )
-    work: Array = starts + arc / of.start_s[:, None] + off * of.ending[:, None]
+    seconds = of.start_s[:, None]
+    work: Array = (starts + arc / seconds) / (1 + USUAL_ARC_S / seconds) + off * of.ending[:, None]
     return work
 
 

@@ -78,7 +78,8 @@ def _says(  # noqa: PLR0917 (one sentence of one trim)
         )
     until = _until(life, touches)
     if by > 0:
-        return f"Raise it by {volts(by)}: as it is told the torch runs {length(closer_mm)} closer than was proven{until}."
+        give = f", give or take {volts(sd)}" if sd > _STEP_V else ""
+        return f"Raise it by {volts(by)}{give}: as it is told the torch runs {length(closer_mm)} closer than was proven{until}."
     if abs(off) >= _DUE_V:
         return (
             f"It may be off by {volts(abs(off))}, but that is not known well enough (plus or minus {volts(sd)}) to trim "

@@ -1,6 +1,7 @@
 """How parts wear: the one model that the tuner, the set-point and the ledger of parts share.
 
-``pit = rate * work ** bend``, with ``work = starts + arc time / a start's worth + endings off the plate * theirs``
+``pit = limit * (work / life) ** bend``, with work in usual starts, of 15 s of arc each:
+``work = (starts + arc time / start_s) / (1 + 15 / start_s) + endings off the plate * ending``
 
 ``volts at the same height = volts when new + per mm of pit * pit + a slow wander``
 
@@ -66,9 +67,9 @@ class PartsLedger:
 class WearBelief:
     """What is believed of a kind of part before its first reading: medians, and spreads of their logarithms."""
 
-    life_work: tuple[float, float] = (3000.0, 0.6)  # work until the limit
+    life_work: tuple[float, float] = (1500.0, 0.6)  # usual starts until the limit
     start_s: tuple[float, float] = (15.0, 0.8)  # seconds of arc that wear like one start
-    ending: tuple[float, float] = (15.0, 0.8)  # starts that wear like one ending off the plate
+    ending: tuple[float, float] = (15.0, 0.9)  # usual starts that wear like one ending off the plate
     bend: tuple[float, float] = (1.25, 0.2)  # a deeper pit runs hotter
     scatter_mm: tuple[float, float] = (0.006, 0.9)  # variance of growth per mean growth, mm
     life_v: tuple[float, float] = (12.0, 0.45)  # rise of the volts over a life
@@ -76,8 +77,7 @@ class WearBelief:
 
     def volts_per_1000(self) -> tuple[float, float]:
         """Rise of the volts per thousand usual starts over a life, and its sd."""
-        starts = self.life_work[0] / (1 + USUAL_ARC_S / self.start_s[0])
-        rise = 1000 * self.life_v[0] / starts
+        rise = 1000 * self.life_v[0] / self.life_work[0]
         return rise, rise * math.hypot(self.life_work[1], self.life_v[1])
 
 

@@ -5,6 +5,7 @@ open file; the store keeps it as rows.
 """
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 from orthotome.core.book.start_rows import How, StartValues
@@ -161,6 +162,19 @@ class Campaign:
         if self.series_now is not None:
             return self.series_now
         return self.cuts[-1].series if self.cuts else Series()
+
+    def thousands_ago(self, cut: Cut) -> float:
+        """Thousands of starts from a cut to the last on the same parts, negative; 0 where its starts are not known or
+        were on other parts."""
+        if cut.starts is None or cut.series.parts != self.current_series.parts:
+            return 0.0
+        return (cut.starts - self._starts_now) / 1000
+
+    @cached_property
+    def _starts_now(self) -> int:
+        """Starts on the present parts at the last of their cuts that says so."""
+        parts = self.current_series.parts
+        return max((c.starts or 0 for c in self.cuts if c.series.parts == parts), default=0)
 
 
 def judged_sides(torch_set: TorchSet, target: Target) -> tuple[Side, ...]:

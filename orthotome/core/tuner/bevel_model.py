@@ -143,18 +143,8 @@ class BevelModel:
         return np.hstack([process, edge, np.full((n, 1), self._worn(index)), offsets])
 
     def _worn(self, index: int) -> float:
-        """Hundreds of starts from cut ``index`` to now, negative; 0 where they are not known or were on
-        other parts."""
-        cut = self.campaign.cuts[index]
-        if cut.starts is None or cut.series.parts != self.campaign.current_series.parts:
-            return 0.0
-        return (cut.starts - self._starts_now) / 100.0
-
-    @cached_property
-    def _starts_now(self) -> int:
-        """Starts on the present parts at the last of their cuts that says so."""
-        parts = self.campaign.current_series.parts
-        return max((c.starts or 0 for c in self.campaign.cuts if c.series.parts == parts), default=0)
+        """Hundreds of starts from cut ``index`` to now, negative."""
+        return 10 * self.campaign.thousands_ago(self.campaign.cuts[index])
 
     def sample(self, normals: Array, picks: Array) -> tuple[Array, NDArray[np.int64]]:
         """Posterior draws: (unknowns (S, columns), which hypothesis each is of (S,)).

@@ -1,6 +1,7 @@
 """Arc voltage from height and speed, and height back from voltage.
 
-``V = v0 + v1 z + v2 x + noise`` with ``z`` mm and ``x`` ln(speed ratio) from the starting numbers.
+``V = v0 + v1 z + v2 x + v3 starts / 1000 + noise`` with ``z`` mm and ``x`` ln(speed ratio) from the starting numbers,
+and starts on the parts counted from now: wear is that of ``core.torch.wear``.
 Only cuts whose height was set teach it: under height control the volts are held and the height is
 what is unknown. Cuts from before a change of the signal path are left out; earlier parts may differ
 by an offset, which enters as extra noise.
@@ -9,20 +10,22 @@ by an offset, which enters as extra noise.
 import numpy as np
 from numpy.typing import NDArray
 
-from orthotome.core.trial.campaign import Campaign
+from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.tuner import priors
 
 Array = NDArray[np.float64]
 
 
 class VoltageModel:
-    """Posterior of (v0, v1, v2) by conjugate Gaussian regression."""
+    """Posterior of (v0, v1, v2, v3) by conjugate Gaussian regression."""
 
     def __init__(self, campaign: Campaign) -> None:
         self._start = campaign.start
         known = campaign.start.arc_voltage_v
         base = priors.UNKNOWN_VOLTAGE if known is None else (known, priors.START_VOLTAGE_SD_V)
-        mean, sd = np.array([base, priors.VOLTS_PER_MM, priors.VOLTS_PER_LN_SPEED]).T
+        believed = (base, priors.VOLTS_PER_MM, priors.VOLTS_PER_LN_SPEED, priors.VOLTS_PER_1000_STARTS)
+        mean, sd = np.array(believed).T
+        self._campaign = campaign
         precision, pull = np.diag(sd**-2.0), mean / sd**2
         now = campaign.current_series
         self.taught_by = 0
@@ -34,7 +37,7 @@ class VoltageModel:
             noise = priors.VOLTAGE_NOISE_V
             if c.series.parts != now.parts:
                 noise = float(np.hypot(noise, priors.VOLTAGE_PARTS_CHANGE_V))
-            row = self._row(c.speed_mm_min, c.cut_height_mm)
+            row = self._row(c.speed_mm_min, c.cut_height_mm, campaign.thousands_ago(c))
             precision += np.outer(row, row) / noise**2
             pull += row * c.arc_voltage_v / noise**2
             self.taught_by += 1
@@ -42,9 +45,9 @@ class VoltageModel:
         self.mean = self.cov @ pull
         self.known = known is not None or self.taught_by > 0
 
-    def _row(self, speed_mm_min: float, height_mm: float) -> Array:
+    def _row(self, speed_mm_min: float, height_mm: float, worn: float = 0.0) -> Array:
         x = np.log(speed_mm_min / self._start.speed_mm_min)
-        return np.array([1.0, height_mm - self._start.cut_height_mm, x])
+        return np.array([1.0, height_mm - self._start.cut_height_mm, x, worn])
 
     @property
     def volts_per_mm(self) -> tuple[float, float]:
@@ -58,11 +61,11 @@ class VoltageModel:
         row = self._row(speed_mm_min, height_mm)
         return float(row @ self.mean), float(np.sqrt(row @ self.cov @ row))
 
-    def height_of(self, voltage_v: float, speed_mm_min: float) -> tuple[float, float] | None:
-        """(height, sd) in mm that a held voltage means at that speed; None where unknown."""
+    def height_of(self, voltage_v: float, cut: Cut) -> tuple[float, float] | None:
+        """(height, sd) in mm that a voltage held in a cut means; None where unknown."""
         if not self.known:
             return None
-        row = self._row(speed_mm_min, self._start.cut_height_mm)
+        row = self._row(cut.speed_mm_min, self._start.cut_height_mm, self._campaign.thousands_ago(cut))
         slope = max(float(self.mean[1]), 1.0)
         at_start = float(row @ self.mean)
         z = (voltage_v - at_start) / slope
@@ -78,7 +81,7 @@ def cut_heights_mm(campaign: Campaign, volts: VoltageModel) -> tuple[Array, Arra
         bias, sd = priors.HEIGHT_ERROR_MM.get(c.height_control, (0.0, 0.5))
         height = c.cut_height_mm + bias
         if c.height_control == "set_point" and c.set_point_v is not None:
-            held = volts.height_of(c.set_point_v, c.speed_mm_min)
+            held = volts.height_of(c.set_point_v, c)
             height, sd = held if held else (c.cut_height_mm, 0.5)
             # A nominal height and a voltage guess that disagree wildly: trust neither far.
             height = float(np.clip(height, 0.2, 3 * c.cut_height_mm + 2))

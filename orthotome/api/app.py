@@ -109,6 +109,7 @@ def create_app(
     app.state.database = database
     app.state.judge = judge or Judge()
     app.state.benches = Once(MOST_BENCHES_KEPT)
+    app.state.parts = Once(MOST_BENCHES_KEPT)
     app.state.revisions = Once(MOST_REVISIONS_KEPT)
     app.state.open_door = open_door
     app.state.network = door.Network()

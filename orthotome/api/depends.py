@@ -65,6 +65,10 @@ async def _benches(request: Request) -> Any:
     return request.app.state.benches
 
 
+async def _parts(request: Request) -> Any:
+    return request.app.state.parts
+
+
 async def speak_the_shops_units(request: Request) -> None:
     """Every sentence of this request is said in the shop's units.
 
@@ -89,6 +93,7 @@ Store = Annotated[SignedStore, Depends(_store)]
 Reading = Annotated[Session, Depends(_read)]
 TheJudge = Annotated[Judge, Depends(_judge)]
 Benches = Annotated[Once[tuple[int, int, ShopUnits, str], str], Depends(_benches)]
+KeptParts = Annotated[Once[tuple[int, int, ShopUnits], str], Depends(_parts)]
 Revisions = Annotated[Once[tuple[int, int], str], Depends(_revisions)]
 OpenDoor = Annotated[Callable[[int], TableDoor], Depends(_open_door)]
 

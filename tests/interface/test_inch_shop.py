@@ -70,7 +70,18 @@ class InchShop(Screens):
         expect(page.get_by_text("■ Revision 1, in force")).to_be_visible()
         expect(page.get_by_role("heading", name="14 ga (0.075 in) mild steel")).to_be_visible()
         self.no_metric(page, "recipe")
-        paths = ("/book", "/trials", "/trials/1", "/choose", "/height", "/torch", "/machine", "/ready")
+        paths = (
+            "/book",
+            "/trials",
+            "/trials/1",
+            "/choose",
+            "/height",
+            "/torch",
+            "/torch/jet",
+            "/torch/shelf",
+            "/machine",
+            "/ready",
+        )
         for path in (*paths, "/book/import", "/book/sheet?metal=mild_steel&set=1&gas=air"):
             self.go(page, path)
 

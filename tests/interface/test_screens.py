@@ -24,6 +24,8 @@ VIEWS = (
     "/choose",
     "/height",
     "/torch",
+    "/torch/jet",
+    "/torch/shelf",
     "/machine",
     "/ready",
     "/shop",

@@ -51,7 +51,7 @@ class EarlierTrials(Screens):
 
 class TorchRoom(Screens):
     def test_from_a_slug_to_the_turns_and_a_new_seat(self) -> None:
-        page = self.page("/torch")
+        page = self.page("/torch/jet")
         to_inches(page)
         page.get_by_role("button", name="South table").click()
         page.get_by_role("button", name="How it can be turned").click()
@@ -75,7 +75,7 @@ class TorchRoom(Screens):
         expect(page.get_by_text("the jet's exit goes to the left")).to_be_visible()
 
     def test_it_says_what_is_missing_before_it_can_be_saved(self) -> None:
-        page = self.page("/torch")
+        page = self.page("/torch/jet")
         page.get_by_role("button", name="Read a slug").click()
         save = page.get_by_role("button", name="Save the slug")
         page.get_by_label("Edge 1 of 8").fill("1.5")

@@ -113,7 +113,9 @@ function Checks(p: { recipeId: number; checks: Check[]; units: ShopUnits }) {
           <th scope="col">Kerf, {p.units.length_unit}</th>
           <th scope="col">Dross</th>
           <th scope="col">By</th>
-          <th />
+          <th scope="col">
+            <span className="hidden-text">Strike out</span>
+          </th>
         </tr>
       </thead>
       <tbody>

@@ -956,7 +956,8 @@ export interface paths {
         };
         /**
          * Get Parts
-         * @description The torch of a table in parts: what each has done and has left, and what wear does to the set-point.
+         * @description The torch of a table in parts: what each has done and has left, and what wear does to the set-point; worked out
+         *     once for all who watch.
          */
         get: operations["get_parts"];
         put?: never;
@@ -3848,8 +3849,10 @@ export interface components {
         CostsAnswer: {
             /** Per Start */
             per_start: number | null;
-            /** Per Metre */
-            per_metre: number | null;
+            /** Per Run */
+            per_run: number | null;
+            /** Run Word */
+            run_word: string;
             /** Per Ending */
             per_ending: number | null;
             /** Habit */

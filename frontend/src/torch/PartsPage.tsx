@@ -119,10 +119,10 @@ function Cost({ costs }: { costs: Parts['costs'] }) {
             <dt>a start</dt>
             <dd className="number">{money(costs.per_start)}</dd>
           </div>
-          {costs.per_metre !== null && (
+          {costs.per_run !== null && (
             <div>
-              <dt>a metre</dt>
-              <dd className="number">{money(costs.per_metre)}</dd>
+              <dt>{costs.run_word}</dt>
+              <dd className="number">{money(costs.per_run)}</dd>
             </div>
           )}
           {costs.per_ending !== null && (

@@ -157,9 +157,10 @@ def of_trial(session: Session, trial_id: int, judge: Judge, ahead: int = 500) ->
     taken = readings.readings(session, trial)
     found = volts_for_height(taken.taken)
     apart = wear_apart(found)
-    life = life_in(session, Job(trial, setting.cut_height_mm, found.slope_v_per_mm))
+    now = fittings.fitted(session, trial.table_id)
+    life = life_in(session, Job(trial, setting.cut_height_mm, found.slope_v_per_mm, now))
     found = with_wear(found, life)
-    starts = fittings.fitted(session, trial.table_id).starts
+    starts = now.starts
     measured = _measured(taken.taken, found, setting.cut_height_mm)
     school_job = SchoolJob(
         setting.cut_height_mm,

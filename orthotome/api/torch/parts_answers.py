@@ -18,6 +18,7 @@ from orthotome.store.tables import InspectionRow, PartRow
 from orthotome.store.torch import inspections, parts, stock
 
 _LINE = 16
+_OF_DRAWS = 3  # one in so many is enough to draw with
 
 
 def looks() -> list[models.LooksAnswer]:
@@ -45,23 +46,12 @@ def inspection(row: InspectionRow) -> models.InspectionAnswer:
 
 
 def many(session: Session, rows: Sequence[PartRow], electrode: LearnedLife) -> list[models.PartAnswer]:
-    """Parts with their histories; ``electrode`` is the life of the one that is fitted."""
+    """Parts of one set with their histories; ``electrode`` is the life of the one that is fitted."""
     ids = [r.id or 0 for r in rows]
     done, seen = parts.counts_of(session, ids), inspections.of_parts(session, ids)
     shelf = {(s.torch_set_id, s.part): s.on_shelf for s in stock.stock(session)}
-    ended = _ended(session)
+    ended = parts.ended(session, rows[0].torch_set_id) if rows else {}
     return [_part(row, done[row.id or 0], seen[row.id or 0], ended, shelf, electrode) for row in rows]
-
-
-def _ended(session: Session) -> dict[str, list[int]]:
-    """Starts of every part that is done with, by kind."""
-    rows = [p for p in parts.all_parts(session) if p.kept == "scrap"]
-    done, fitted = parts.counts_of(session, [p.id or 0 for p in rows]), parts.on_tables(session)
-    ended: dict[str, list[int]] = {}
-    for row in rows:
-        if (row.id or 0) not in fitted and done[row.id or 0].starts:
-            ended.setdefault(row.part, []).append(done[row.id or 0].starts)
-    return ended
 
 
 def _part(  # noqa: PLR0917 (an answer is of all that is known)
@@ -167,7 +157,7 @@ def forecast(row: PartRow, life: LearnedLife, learnt_from: int, shorter: str) ->
 
 
 def _line(starts: float, pits: "np.ndarray") -> models.PitLine:
-    low, mid, high = np.quantile(pits, (0.05, 0.5, 0.95))
+    low, mid, high = np.quantile(pits[::_OF_DRAWS], (0.05, 0.5, 0.95))
     return models.PitLine(
         starts=round(float(starts)), low_mm=round(low, 3), mid_mm=round(mid, 3), high_mm=round(high, 3)
     )

@@ -9,6 +9,7 @@ from orthotome.api.height.of_trial import TrialHeight, of_trial
 from orthotome.api.height.wear import trim_answer
 from orthotome.api.torch import parts_answers as answers
 from orthotome.api.torch import parts_models as models
+from orthotome.core.quantities import spoken
 from orthotome.core.torch.costs import Costs, costs
 from orthotome.core.torch.fittings import PART_WORDS
 from orthotome.core.torch.forecast import starts_left
@@ -17,14 +18,14 @@ from orthotome.core.torch.lives import shorter_than_the_shops
 from orthotome.core.torch.pit import LearnedLife
 from orthotome.core.torch.suspects import AFTER_A_COLLISION, Pattern, Suspected, first_suspects
 from orthotome.store.clock import now as store_now
-from orthotome.store.errors import Refused
 from orthotome.store.height import wear
 from orthotome.store.log.lean import readings_of_squares
 from orthotome.store.shop import shop
-from orthotome.store.tables import CounterRow, CountRow, PartRow, TorchSetRow
+from orthotome.store.tables import CounterRow, CountRow, TorchSetRow
 from orthotome.store.torch import counting, fittings, mounts, parts, sets, stock
 
 _MONTH = timedelta(days=30)
+_M_PER_FOOT = 0.3048
 
 
 def parts_of_table(session: Session, table_id: int, judge: Judge) -> models.PartsAnswer:
@@ -34,16 +35,11 @@ def parts_of_table(session: Session, table_id: int, judge: Judge) -> models.Part
     electrode = next(p for p in rows if p.part == "electrode")
     bench = shop.bench_trial(session, table_id)
     height = of_trial(session, bench.id or 0, judge) if bench else None
-    life = wear.life_on(session, electrode)
     belief = wear.belief_of(session, electrode)
+    life = wear.life_on(session, electrode, belief)
     of_set = None if now.torch_set_id is None else sets.torch_set(session, now.torch_set_id)
     fitted = answers.many(session, rows, life)
-    on_tables = parts.on_tables(session)
-    lie = [
-        p
-        for p in parts.all_parts(session, now.torch_set_id)
-        if p.kept != "scrap" and (p.id or 0) not in on_tables
-    ]
+    lie = parts.lying(session, now.torch_set_id)
     collided = _collided_at(session, table_id)
     done = now.counts["electrode"]
     counter = counting.last_counter(session, table_id)
@@ -73,20 +69,13 @@ def parts_of_table(session: Session, table_id: int, judge: Judge) -> models.Part
         collided_at=collided,
         after_a_collision=[models.StepModel(name=name, do=do) for name, do in AFTER_A_COLLISION],
         before_hands=BEFORE_HANDS,
-        set_aside=_set_aside(session, now.torch_set_id),
+        set_aside=now.torch_set_id in parts.sets_put_aside(session),
     )
 
 
 def counter_answer(row: CounterRow) -> models.CounterAnswer:
     """The source's own counter as it was read last."""
     return models.CounterAnswer.model_validate(row, from_attributes=True)
-
-
-def _set_aside(session: Session, torch_set_id: int | None) -> bool:
-    try:
-        return bool(parts.set_put_aside(session, torch_set_id))
-    except Refused:
-        return False
 
 
 def _collided_at(session: Session, table_id: int) -> datetime | None:
@@ -171,14 +160,15 @@ def _costs_answer(found: Costs, of_set: TorchSetRow | None, endings: int) -> mod
             )
         )
         habit = f"{endings} endings off the plate: {some}."
-    needs = ""
+    needs, feet = "", spoken().in_inches
     if of_set is None:
         needs = "No torch set is noted for this table: say which is fitted."
     elif found.per_start is None:
         needs = f"Say on the shelf what the parts of the {of_set.name} cost: then a start has its price."
     return models.CostsAnswer(
         per_start=found.per_start,
-        per_metre=found.per_metre,
+        per_run=None if found.per_metre is None else found.per_metre * (_M_PER_FOOT if feet else 1.0),
+        run_word="a foot" if feet else "a metre",
         per_ending=found.per_ending,
         habit=found.habit,
         habit_says=habit,
@@ -189,12 +179,7 @@ def _costs_answer(found: Costs, of_set: TorchSetRow | None, endings: int) -> mod
 def shelf(session: Session) -> models.StockAnswer:
     """The shelf, set by set, with what the last thirty days used."""
     known = {(s.torch_set_id, s.part): s for s in stock.stock(session)}
-    used: dict[tuple[int, str], int] = {}
-    since = store_now() - _MONTH
-    query = select(PartRow).where(col(PartRow.new_at) >= since, PartRow.starts_then == 0)
-    for row in session.exec(query):
-        if row.torch_set_id is not None:
-            used[row.torch_set_id, row.part] = used.get((row.torch_set_id, row.part), 0) + 1
+    used = parts.used_since(session, store_now() - _MONTH)
     lines = []
     for of_set in sets.torch_sets(session):
         for part, word in list(PART_WORDS.items())[1:]:

@@ -119,7 +119,8 @@ class CostsAnswer(BaseModel):
     """In the shop's money. None: a price or a life is not known."""
 
     per_start: float | None
-    per_metre: float | None
+    per_run: float | None
+    run_word: str  # "a metre", "a foot"
     per_ending: float | None
     habit: float | None
     habit_says: str

@@ -13,7 +13,7 @@ from orthotome.api.apart import (
     apart,
     takes,
 )
-from orthotome.api.depends import Reading, Store, TheJudge
+from orthotome.api.depends import KeptParts, Reading, Store, TheJudge
 from orthotome.api.height.of_trial import of_trial
 from orthotome.api.height.wear import trim_answer
 from orthotome.api.listing import ListForm, listed
@@ -22,6 +22,7 @@ from orthotome.api.torch import parts_models as models
 from orthotome.api.torch.parts_gathered import counter_answer, parts_of_table, shelf
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
+from orthotome.core.quantities import length, spoken
 from orthotome.core.torch.counts import CounterReading, Counts
 from orthotome.core.torch.forecast import VERDICT_WORDS
 from orthotome.core.torch.inspection import PitReading, judge_looks, pit_by_ball, pit_by_gauge
@@ -54,10 +55,15 @@ def get_put_aside(session: Reading) -> list[models.PutAsideAnswer]:
     ]
 
 
-@router.get("/tables/{table_id}/parts")
-def get_parts(table_id: Id, session: Reading, judge: TheJudge) -> models.PartsAnswer:
-    """The torch of a table in parts: what each has done and has left, and what wear does to the set-point."""
-    return parts_of_table(session, table_id, judge)
+@router.get("/tables/{table_id}/parts", response_model=models.PartsAnswer)
+def get_parts(
+    table_id: Id, session: Reading, judge: TheJudge, database: Store, kept: KeptParts
+) -> Response:
+    """The torch of a table in parts: what each has done and has left, and what wear does to the set-point; worked out
+    once for all who watch."""
+    question = table_id, database.database.changes, spoken()
+    body = kept.of(question, lambda: parts_of_table(session, table_id, judge).model_dump_json())
+    return Response(body, media_type="application/json")
 
 
 @router.put("/parts/{part_id}/kept")
@@ -89,7 +95,10 @@ def inspect_part(
         told = ""
         if request.ball is not None:
             b = request.ball
-            told = f"ball {b.ball_mm:g}, rim {b.rim_mm:g}, over the ball {b.over_ball_mm:g} mm"
+            told = (
+                f"a ball of {length(b.ball_mm)}: {length(b.rim_mm)} to the rim, {length(b.over_ball_mm)} "
+                "over the ball"
+            )
         seen = inspections.ToNote(
             request.looks, pit, told, request.verdict or judged_as.verdict, request.note
         )

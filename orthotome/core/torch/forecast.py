@@ -3,6 +3,7 @@
 Every figure is of the draws of ``core.torch.pit``; a range is their middle 90 in 100.
 """
 
+import math
 from collections import deque
 from dataclasses import dataclass
 from threading import Lock
@@ -27,6 +28,7 @@ VERDICT_WORDS: dict[Verdict, str] = {
 }
 """What is said of a part that was looked at, or worked out."""
 
+_HALVINGS = 14  # of what is looked for among them, to a start or two in a thousand
 _FAR = 20_000  # starts; nothing that is fitted lasts longer
 _NEAR_STARTS = 100  # fewer for certain than that are worth watching
 _WATCHED = 0.7  # of the limit
@@ -171,11 +173,14 @@ def volts_reached_at(life: LearnedLife, volts_v: float) -> int | None:
         at = np.linspace(0.0, life.starts, 201)
         line = np.median(life.share_of_rise(at) * life.rise_v[:, None], axis=0)
         return round(float(np.interp(rise_v, np.maximum.accumulate(line), at)))
-    ahead = np.concatenate([[0.0], np.geomspace(1.0, _FAR, 48)])
-    line = now + np.array([_middle(life.v_per_mm * life.more_pit_mm(float(s))) for s in ahead])
-    if line[-1] < rise_v:
+    low, high = 0.0, math.log1p(_FAR)
+    if now + _middle(life.v_per_mm * life.more_pit_mm(_FAR)) < rise_v:
         return None
-    return life.starts + max(1, round(float(np.interp(rise_v, line, ahead))))
+    for _ in range(_HALVINGS):
+        half = (low + high) / 2
+        reached = now + _middle(life.v_per_mm * life.more_pit_mm(math.expm1(half))) >= rise_v
+        low, high = (low, half) if reached else (half, high)
+    return life.starts + max(1, round(math.expm1((low + high) / 2)))
 
 
 def _judged(life: LearnedLife, left: StartsLeft) -> tuple[Verdict, str]:

@@ -319,7 +319,7 @@ def pit_by_ball(rim_mm: float, over_ball_mm: float, ball_mm: float, limit_mm: fl
             f"{length(over_ball_mm)} is longer than electrode and ball together ({length(rim_mm + ball_mm)}): read again.",
         )
     _check_depth(pit, limit_mm, "over_ball_mm")
-    return PitReading(max(0.0, pit), u)
+    return PitReading(round(max(0.0, pit), 3), u)
 
 
 def _check_depth(pit_mm: float, limit_mm: float, field: str) -> None:

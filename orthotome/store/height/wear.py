@@ -44,6 +44,7 @@ class Job:
     trial: Trial
     cut_height_mm: float
     slope_v_per_mm: float
+    now: fittings.Fitted  # on its table
 
 
 @dataclass(frozen=True)
@@ -89,18 +90,18 @@ def pit_ledger(part: PartRow, seen: Sequence[InspectionRow], done: Counts) -> Pa
     return _ledger(part, seen, done, ())
 
 
-def life_on(session: Session, part: PartRow) -> LearnedLife:
+def life_on(session: Session, part: PartRow, belief: WearBelief | None = None) -> LearnedLife:
     """The life of an electrode by its pits."""
     part_id = part.id or 0
     seen = inspections.of_parts(session, [part_id])[part_id]
     done = parts.counts_of(session, [part_id])[part_id]
-    return learn(checked(pit_ledger(part, seen, done)), belief_of(session, part))
+    return learn(checked(pit_ledger(part, seen, done)), belief or belief_of(session, part))
 
 
 def life_in(session: Session, job: Job) -> LearnedLife:
     """The life of the electrode that is fitted on a trial's table, by its pits and by the volts of that trial and of
     the checks of its recipe. Volts through an earlier signal path are left out."""
-    now = fittings.fitted(session, job.trial.table_id)
+    now = job.now
     electrode = next(p for p in parts.of_fitting(session, now.parts.id or 0) if p.part == "electrode")
     read = _volts(session, job, now.signal.id or 0)
     level = (_USUAL_V if job.trial.arc_voltage_v is None else job.trial.arc_voltage_v, _UNKNOWN_SD_V)

@@ -2,6 +2,7 @@
 
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
+from datetime import datetime
 
 from sqlalchemy import func
 from sqlalchemy import select as alchemy_select
@@ -201,9 +202,36 @@ def fittings_of(session: Session, part_id: int) -> Sequence[int]:
     return session.exec(select(FittedPart.fitting_id).where(FittedPart.part_id == part_id)).all()
 
 
-def all_parts(session: Session, torch_set_id: int | None = None) -> Sequence[PartRow]:
-    """Every part of the shop, or of one set, newest first."""
-    query = select(PartRow).order_by(col(PartRow.id).desc())
-    if torch_set_id is not None:
-        query = query.where(PartRow.torch_set_id == torch_set_id)
-    return session.exec(query).all()
+def lying(session: Session, torch_set_id: int | None) -> list[PartRow]:
+    """What lies ready of a set, newest first."""
+    query = select(PartRow).where(PartRow.kept != "scrap", PartRow.torch_set_id == torch_set_id)
+    fitted = on_tables(session)
+    return [p for p in session.exec(query.order_by(col(PartRow.id).desc())) if (p.id or 0) not in fitted]
+
+
+def ended(session: Session, torch_set_id: int | None) -> dict[str, list[int]]:
+    """Starts that the newest parts of a set had when they were done with, by kind."""
+    query = select(PartRow).where(PartRow.kept == "scrap", PartRow.torch_set_id == torch_set_id)
+    newest = session.exec(query.order_by(col(PartRow.id).desc()).limit(_MOST_ENDED)).all()
+    fitted = on_tables(session)
+    rows = [p for p in newest if (p.id or 0) not in fitted]
+    done = counts_of(session, [p.id or 0 for p in rows])
+    found: dict[str, list[int]] = {}
+    for row in rows:
+        if done[row.id or 0].starts:
+            found.setdefault(row.part, []).append(done[row.id or 0].starts)
+    return found
+
+
+def used_since(session: Session, since: datetime) -> dict[tuple[int, str], int]:
+    """How many parts were new since then, by set and kind."""
+    query = (
+        select(PartRow.torch_set_id, PartRow.part, func.count())
+        .where(col(PartRow.new_at) >= since, PartRow.starts_then == 0)
+        .where(col(PartRow.torch_set_id).is_not(None))
+        .group_by(col(PartRow.torch_set_id), col(PartRow.part))
+    )
+    return {(set_id or 0, part): n for set_id, part, n in session.exec(query)}
+
+
+_MOST_ENDED = 60

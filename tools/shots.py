@@ -66,6 +66,10 @@ class Shot:
     before: Callable[[Page], None] | None = None
 
 
+def _parts(page: Page) -> None:
+    page.get_by_text("If the edges drift").wait_for()
+
+
 def _school(page: Page) -> None:
     measured = page.get_by_role("article").filter(has_text="Measured at the proven height")
     measured.get_by_role("button", name="Go by this").click()
@@ -96,7 +100,8 @@ def _low_volts(page: Page) -> None:
 SHOTS = (
     Shot("bench", "/bench"),
     Shot("piece", "/bench", before=_piece),
-    Shot("torch", "/torch"),
+    Shot("parts", "/torch", before=_parts),
+    Shot("torch", "/torch/jet"),
     Shot("new-trial", "/trials/new", before=_thickness),
     Shot("trials", "/trials"),
     Shot("trial", "/trials/2"),
@@ -112,7 +117,6 @@ SHOTS = (
     Shot("set-point", "/height/set-point", before=_school),
     Shot("live", "/height", before=_live),
     Shot("recording", "/height", before=_recording),
-    Shot("timing", "/height/timing"),
 )
 
 

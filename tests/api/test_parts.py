@@ -136,6 +136,14 @@ class Parts(Api):
         self.post(f"/tables/{SOUTH}/slugs", slug)
         self.assertIsNone(self.get(f"/tables/{SOUTH}/parts")["collided_at"])
 
+    def test_half_worn_parts_are_offered_for_rough_work_only(self) -> None:
+        fine, rough = (
+            self.get(f"/torch-sets/1/for-rough-work?bevel_deg={deg}&dross_grade=1")["says"]
+            for deg in (2, 4)
+        )
+        self.assertEqual(fine, "")
+        self.assertIn("In the tray: electrode", rough)
+
     def test_the_shelf_goes_out_and_comes_in_whole_or_not_at_all(self) -> None:
         line = {"torch_set_id": 1, "part": "nozzle", "on_shelf": 2, "least": 4, "cost": 4.5}
         put = self.client.put("/api/stock", json=line).json()["lines"]

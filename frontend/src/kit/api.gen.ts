@@ -968,6 +968,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/torch-sets/{torch_set_id}/for-rough-work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get For Rough Work
+         * @description What lies in the tray that will do for a job, where the job is rough; nothing for any other.
+         */
+        get: operations["get_for_rough_work"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parts/{part_id}/kept": {
         parameters: {
             query?: never;
@@ -7196,6 +7216,14 @@ export interface components {
             revision: number;
             /** Draft Saved At */
             draft_saved_at: string | null;
+        };
+        /**
+         * RoughWorkAnswer
+         * @description What of the tray will do for a rough job; empty where the job is not, or nothing lies there.
+         */
+        RoughWorkAnswer: {
+            /** Says */
+            says: string;
         };
         /**
          * RowFile
@@ -13649,6 +13677,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PartsAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_for_rough_work: {
+        parameters: {
+            query: {
+                bevel_deg: number;
+                dross_grade: number;
+            };
+            header?: never;
+            path: {
+                torch_set_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoughWorkAnswer"];
                 };
             };
             /** @description Unauthorized */

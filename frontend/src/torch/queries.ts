@@ -96,3 +96,15 @@ export const VERDICT_SIGNS: Record<Verdict, string> = {
 /** "460 to 1160", or where nobody knows, that. */
 export const startsLeft = (left: Part['left']): string =>
   left === null ? 'not known' : left.high === 0 ? 'none' : `${left.low} to ${left.high}`;
+
+/** What lies in the tray that will do for a job with such a target. */
+export const roughWorkQuery = (torchSetId: number, bevel_deg: number, dross_grade: number) =>
+  queryOptions({
+    queryKey: ['parts', 'rough', torchSetId, bevel_deg, dross_grade],
+    queryFn: () =>
+      answered(
+        api.GET('/api/torch-sets/{torch_set_id}/for-rough-work', {
+          params: { path: { torch_set_id: torchSetId }, query: { bevel_deg, dross_grade } },
+        }),
+      ),
+  });

@@ -16,6 +16,7 @@ import { NewTorchSet } from './NewTorchSet';
 import { rowsOfQuery, startQuery } from './queries';
 import { StartNumbers, withTyped, type Typed } from './StartNumbers';
 import { TargetChooser, type ChosenTarget } from './TargetChooser';
+import { roughWorkQuery } from '../torch/queries';
 import styles from './trial.module.css';
 
 type Start = Schema['StartAnswer'];
@@ -227,6 +228,17 @@ function SetLabel({ set, fitted }: { set: TorchSet; fitted: boolean }) {
   );
 }
 
+/** For a rough job: what lies in the tray that will do. */
+function ForRoughWork({ torchSetId, target }: { torchSetId: number; target: ChosenTarget }) {
+  const rough = useQuery(roughWorkQuery(torchSetId, target.bevel_deg, target.dross_grade));
+  if (!rough.data?.says) return null;
+  return (
+    <Notice kind="note">
+      {rough.data.says} <Link to="/torch">Fit it</Link>
+    </Notice>
+  );
+}
+
 interface ReadyProps {
   metal: string;
   thickness: number;
@@ -245,6 +257,7 @@ function Ready({ metal, thickness, fitted, gas, tableId, target, title }: ReadyP
   const values = withTyped(found.data.values, typed);
   return (
     <>
+      <ForRoughWork torchSetId={fitted.id} target={target} />
       <section aria-label="Starting numbers">
         <StartNumbers
           found={found.data}

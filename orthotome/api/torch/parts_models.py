@@ -312,6 +312,12 @@ class PutAsideAnswer(BaseModel):
     starts: int
 
 
+class RoughWorkAnswer(BaseModel):
+    """What of the tray will do for a rough job; empty where the job is not, or nothing lies there."""
+
+    says: str
+
+
 class TakenInAnswer(BaseModel):
     """How many lines of a stock list were taken in."""
 

@@ -1,6 +1,8 @@
 """Fitted parts: what each has done, looking at it, counting, collisions, and the shelf."""
 
-from fastapi import APIRouter
+from typing import Annotated
+
+from fastapi import APIRouter, Query
 from fastapi.responses import Response
 
 from orthotome.api.apart import (
@@ -25,7 +27,14 @@ from orthotome.core.errors import TradeError
 from orthotome.core.quantities import length, spoken
 from orthotome.core.torch.counts import CounterReading, Counts
 from orthotome.core.torch.forecast import VERDICT_WORDS
-from orthotome.core.torch.inspection import PitReading, judge_looks, pit_by_ball, pit_by_gauge
+from orthotome.core.torch.inspection import (
+    PitReading,
+    is_rough_work,
+    judge_looks,
+    pit_by_ball,
+    pit_by_gauge,
+    rough_work_says,
+)
 from orthotome.core.torch.wear import LIMIT_MM
 from orthotome.formats.listing import Column
 from orthotome.formats.log.photo import MEDIA_TYPE, read_photo
@@ -64,6 +73,22 @@ def get_parts(
     question = table_id, database.database.changes, spoken()
     body = kept.of(question, lambda: parts_of_table(session, table_id, judge).model_dump_json())
     return Response(body, media_type="application/json")
+
+
+@router.get("/torch-sets/{torch_set_id}/for-rough-work")
+def get_for_rough_work(
+    torch_set_id: Id,
+    session: Reading,
+    bevel_deg: Annotated[float, Query(ge=0, le=45)],
+    dross_grade: Annotated[int, Query(ge=0, le=4)],
+) -> models.RoughWorkAnswer:
+    """What lies in the tray that will do for a job, where the job is rough; nothing for any other."""
+    if not is_rough_work(bevel_deg, dross_grade):
+        return models.RoughWorkAnswer(says="")
+    rows = [p for p in parts.lying(session, torch_set_id) if p.kept == "rough_work"]
+    done = parts.counts_of(session, [p.id or 0 for p in rows])
+    lie = [(p.part, p.number, done[p.id or 0].starts) for p in rows]
+    return models.RoughWorkAnswer(says=rough_work_says(lie))  # type: ignore[arg-type]
 
 
 @router.put("/parts/{part_id}/kept")

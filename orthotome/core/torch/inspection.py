@@ -4,7 +4,7 @@ Words and marks are the trade's common ones; a part's own manual has the last wo
 """
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -224,6 +224,23 @@ PART_FACTS: dict[SinglePart, PartFacts] = {
     ),
 }
 """In the order in which they go in, on most torches; the torch's own manual counts."""
+
+_ROUGH_DEG, _ROUGH_GRADE = 4.0, 3
+
+
+def is_rough_work(bevel_deg: float, dross_grade: int) -> bool:
+    """Whether a target asks so little that half-worn parts will do: edges to 4 degrees, or dross that is chiselled off.
+    Assumption."""
+    return bevel_deg >= _ROUGH_DEG or dross_grade >= _ROUGH_GRADE
+
+
+def rough_work_says(lying: Sequence[tuple[SinglePart, int, int]]) -> str:
+    """What lies in the tray for rough work, each by its kind, number and starts."""
+    if not lying:
+        return ""
+    words = ", ".join(f"{PART_WORDS[part]} {number} ({starts} starts)" for part, number, starts in lying)
+    return f"For rough work half-worn parts will do. In the tray: {words}."
+
 
 _WORSE: tuple[Verdict, ...] = ("keep", "watch", "rough_work", "replace")
 

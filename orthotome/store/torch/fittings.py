@@ -8,6 +8,7 @@ import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from sqlalchemy import func
 from sqlmodel import Session, col, select
 
 from orthotome.core.torch.counts import Counts
@@ -71,11 +72,13 @@ def fitted(session: Session, table_id: int) -> Fitted:
 
 def fitted_on(session: Session, table_ids: Sequence[int]) -> dict[int, Fitted]:
     """The same of several tables, in one query. Raises NotFound."""
-    query = select(FittingRow).where(
-        col(FittingRow.table_id).in_(table_ids), col(FittingRow.from_file).is_(False)
+    newest = (
+        select(func.max(FittingRow.id))
+        .where(col(FittingRow.table_id).in_(table_ids), col(FittingRow.from_file).is_(False))
+        .group_by(col(FittingRow.table_id), col(FittingRow.kind))
     )
     now: dict[int, dict[str, FittingRow]] = {t: {} for t in table_ids}
-    for row in session.exec(query.order_by(col(FittingRow.id))):
+    for row in session.exec(select(FittingRow).where(col(FittingRow.id).in_(newest))):
         now[row.table_id][row.kind] = row
     if any("parts" not in of for of in now.values()):
         raise NotFound("There is no such table.", "table_id")

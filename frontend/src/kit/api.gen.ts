@@ -4884,6 +4884,8 @@ export interface components {
          * @description The electrode's pit: measured, now, and on to its limit.
          */
         ForecastAnswer: {
+            /** Starts */
+            starts: number;
             /** Limit Mm */
             limit_mm: number;
             /** Limit Known */
@@ -6236,11 +6238,6 @@ export interface components {
             number: number;
             counts: components["schemas"]["CountsModel"];
             /**
-             * New At
-             * Format: date-time
-             */
-            new_at: string;
-            /**
              * Kept
              * @enum {string}
              */
@@ -6325,8 +6322,6 @@ export interface components {
             after_a_collision: components["schemas"]["StepModel"][];
             /** Before Hands */
             before_hands: string;
-            /** Set Aside */
-            set_aside: boolean;
         };
         /**
          * PartsCostRequest

@@ -12,8 +12,7 @@ export function PitChart({ forecast, units }: { forecast: Parts['forecast']; uni
   const x = (starts: number) => LEFT + (starts / most) * (W - LEFT - 8);
   const y = (mm: number) => HEAD + (1 - Math.min(mm, top) / top) * (H - HEAD - FOOT);
   const said = (mm: number) => `${showLength(mm, units).text} ${units.length_unit}`;
-  const now = line.findIndex((p, i) => i > 0 && p.starts === line[i - 1]?.starts);
-  const at = line[now > 0 ? now : 0]?.starts ?? 0;
+  const at = forecast.starts;
   const band = [
     ...line.map((p) => `${x(p.starts)},${y(p.high_mm)}`),
     ...[...line].reverse().map((p) => `${x(p.starts)},${y(p.low_mm)}`),

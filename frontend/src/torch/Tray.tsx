@@ -1,5 +1,6 @@
 import Button from '@mui/material/Button';
-import type { Table } from '../kit/client';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { answered, api, type Table } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { useSay } from '../kit/undo';
 import styles from './parts.module.css';
@@ -10,6 +11,7 @@ export function Tray({ table, parts }: { table: Table; parts: Parts }) {
   const fit = useFit(table.id);
   const takeBack = useTakeBack();
   const say = useSay();
+  const queries = useQueryClient();
   const back = (p: Part) =>
     fit.mutate(
       fitting({ kind: 'parts', part: p.part, part_id: p.id, off: 'good', instead_of: parts.fitting_id }),
@@ -21,6 +23,23 @@ export function Tray({ table, parts }: { table: Table; parts: Parts }) {
           }),
       },
     );
+  const keep = (p: Part, kept: Part['kept']) =>
+    answered(
+      api.PUT('/api/parts/{part_id}/kept', {
+        params: { path: { part_id: p.id } },
+        body: { kept, limit_mm: p.limit_mm },
+      }),
+    );
+  const drop = useMutation({
+    mutationFn: (p: Part) => keep(p, 'scrap'),
+    onSuccess: (_, p) => {
+      say({
+        text: `${named(p)} is done with.`,
+        undo: () => void keep(p, p.kept).then(() => queries.invalidateQueries()),
+      });
+      return queries.invalidateQueries();
+    },
+  });
   const group = (kept: Part['kept'], title: string) => {
     const lie = parts.tray.filter((p) => p.kept === kept);
     return lie.length === 0 ? null : (
@@ -35,6 +54,9 @@ export function Tray({ table, parts }: { table: Table; parts: Parts }) {
               <Button variant="outlined" disabled={fit.isPending} onClick={() => back(p)}>
                 Put it back in
               </Button>
+              <button type="button" onClick={() => drop.mutate(p)}>
+                Done with
+              </button>
             </li>
           ))}
         </ul>

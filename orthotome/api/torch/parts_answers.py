@@ -69,7 +69,6 @@ def _part(  # noqa: PLR0917 (an answer is of all that is known)
         word=PART_WORDS[row.part],  # type: ignore[index]
         number=row.number,
         counts=models.CountsModel(**vars(done)),
-        new_at=row.new_at,
         kept=row.kept,
         kept_word=KEPT_WORDS[row.kept],  # type: ignore[index]
         goes_in=PART_FACTS[row.part].goes_in,  # type: ignore[index]
@@ -140,6 +139,7 @@ def forecast(row: PartRow, life: LearnedLife, learnt_from: int, shorter: str) ->
         for s in np.linspace(life.starts, last, _LINE)
     ]
     return models.ForecastAnswer(
+        starts=life.starts,
         limit_mm=life.ledger.limit_mm,
         limit_known=row.limit_mm is not None,
         pit_mm=round(report.pit_mm.value, 2),

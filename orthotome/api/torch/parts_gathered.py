@@ -11,6 +11,7 @@ from orthotome.api.torch import parts_answers as answers
 from orthotome.api.torch import parts_models as models
 from orthotome.core.quantities import spoken
 from orthotome.core.torch.costs import Costs, costs
+from orthotome.core.torch.counts import SOURCE_WORDS
 from orthotome.core.torch.fittings import PART_WORDS
 from orthotome.core.torch.forecast import starts_left
 from orthotome.core.torch.inspection import BEFORE_HANDS
@@ -60,7 +61,7 @@ def parts_of_table(session: Session, table_id: int, judge: Judge) -> models.Part
             for s in _suspects(session, now, height, fitted, collided is not None)
         ],
         counted_from=[
-            models.CountedFrom(source=s, word=counting.SOURCE_WORDS[s], starts=n)
+            models.CountedFrom(source=s, word=SOURCE_WORDS[s], starts=n)
             for s, n in counting.by_source(
                 session, parts.fittings_of(session, electrode.id or 0)
             ).items()
@@ -69,7 +70,6 @@ def parts_of_table(session: Session, table_id: int, judge: Judge) -> models.Part
         collided_at=collided,
         after_a_collision=[models.StepModel(name=name, do=do) for name, do in AFTER_A_COLLISION],
         before_hands=BEFORE_HANDS,
-        set_aside=now.torch_set_id in parts.sets_put_aside(session),
     )
 
 
@@ -108,6 +108,7 @@ def _suspects(
     return first_suspects(
         Pattern(
             behind_v=behind,
+            volts_known=height is not None and height.life.volts > 0,
             leans_deg=split.lean_deg if split else None,
             lean_known=bool(split and split.lean_told),
             scatter_deg=split.left_over_deg if split else None,

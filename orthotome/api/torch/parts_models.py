@@ -6,14 +6,14 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, Field
 
 from orthotome.api.wire import Id, Key
+from orthotome.core.torch.counts import Source
 from orthotome.core.torch.fittings import Kept, SinglePart
 from orthotome.core.torch.forecast import Verdict
 from orthotome.core.torch.inspection import GoesIn
-from orthotome.core.torch.set_point import Held
+from orthotome.core.torch.set_point import HowHeld
 from orthotome.core.torch.suspects import Suspect
 from orthotome.formats.reading import TINY, FileModel
 from orthotome.formats.torch.wear import StartsLeftFile
-from orthotome.store.torch.counting import Source
 
 Starts = Annotated[int, Field(ge=0, le=100_000_000)]
 Note = Annotated[str, Field(max_length=500)]
@@ -71,7 +71,6 @@ class PartAnswer(BaseModel):
     word: str
     number: int
     counts: CountsModel
-    new_at: datetime
     kept: Kept
     kept_word: str
     goes_in: GoesIn
@@ -104,6 +103,7 @@ class PitLine(BaseModel):
 class ForecastAnswer(BaseModel):
     """The electrode's pit: measured, now, and on to its limit."""
 
+    starts: int
     limit_mm: float
     limit_known: bool  # by the manual, and not the trade's usual
     pit_mm: float
@@ -132,7 +132,7 @@ class SetPointTrimAnswer(BaseModel):
 
     trial_id: int
     title: str
-    held: Held
+    held: HowHeld
     told_v: float | None
     now_v: float | None
     sd_v: float | None
@@ -207,7 +207,6 @@ class PartsAnswer(BaseModel):
     collided_at: datetime | None  # where nobody read the lean since
     after_a_collision: list[StepModel]
     before_hands: str
-    set_aside: bool  # parts of the set lie ready as they came off
 
 
 class BallRequest(FileModel):

@@ -4,8 +4,23 @@ A start is an arc start: a square with its bar and nicks is as many as its progr
 """
 
 from dataclasses import dataclass
+from typing import Literal
 
 from orthotome.core.errors import TradeError
+
+Source = Literal["cut", "piece", "not_cut", "recording", "typed", "source", "collision", "before"]
+
+SOURCE_WORDS: dict[Source, str] = {
+    "cut": "cuts that were logged",
+    "piece": "pieces by their programs",
+    "not_cut": "pieces not cut after all",
+    "recording": "recordings of the arc",
+    "typed": "typed by hand",
+    "source": "the source’s own counter",
+    "collision": "collisions",
+    "before": "counted before parts had histories of their own",
+}
+"""What counts starts, in words."""
 
 
 @dataclass(frozen=True)

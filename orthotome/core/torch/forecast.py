@@ -190,6 +190,8 @@ def _judged(life: LearnedLife, left: StartsLeft) -> tuple[Verdict, str]:
     ends = f"{in_tens(left.low)} to {in_tens(left.high)} starts are left (90 in 100)"
     if (unknown := _not_known(life, left, over)) is not None:
         return "not_known", unknown
+    if life.starts == 0:
+        return "keep", f"New: {ends}, by what such parts usually last."
     if over >= 0.5:
         return "replace", f"{seen}: it is at its limit."
     if over >= _MAY_BE_OVER:

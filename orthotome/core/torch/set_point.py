@@ -18,7 +18,7 @@ from orthotome.core.torch.forecast import (
 from orthotome.core.torch.pit import LearnedLife
 from orthotome.core.torch.wear import TRIM_V
 
-Held = Literal["fixed", "sampled", "none"]
+HowHeld = Literal["fixed", "sampled", "none"]
 _STEP_V = 0.5
 _DUE_V = 0.75  # from which on a whole step is nearer than none
 _SURE = 1.0  # sigma by which a trim has to stand out before it is asked for
@@ -28,7 +28,7 @@ _SURE = 1.0  # sigma by which a trim has to stand out before it is asked for
 class TrimNow:
     """What a told set-point needs now. Volts are None where nothing is told, or nothing is held."""
 
-    held: Held
+    held: HowHeld
     told_v: float | None
     now_v: float | None
     sd_v: float | None
@@ -39,7 +39,7 @@ class TrimNow:
     says: str
 
 
-def trim_now(life: LearnedLife, told_v: float | None, held: Held = "fixed") -> TrimNow:
+def trim_now(life: LearnedLife, told_v: float | None, held: HowHeld = "fixed") -> TrimNow:
     """The trim that a told set-point needs on the parts as they are."""
     if held == "none":
         said = "This table has no height control: as the parts wear nothing moves the torch, and nothing has to be trimmed."

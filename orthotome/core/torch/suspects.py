@@ -20,6 +20,7 @@ class Pattern:
     """What is seen now. None: nobody knows."""
 
     behind_v: float | None = None  # the set-point is this much lower than the parts are worth
+    volts_known: bool = False  # at a set height, on these parts
     leans_deg: float | None = None
     lean_known: bool = False
     scatter_deg: float | None = None  # of the edges beside what speed, height and lean explain
@@ -46,6 +47,9 @@ def first_suspects(seen: Pattern) -> tuple[Suspected, ...]:
 
 def _trim(seen: Pattern) -> Suspected:
     do = "Trim the set-point, and read one edge."
+    if seen.behind_v is None and seen.volts_known:
+        shows = "No set-point is told yet for the trial on the Bench: there is nothing to compare its voltage with."
+        return Suspected("trim", None, shows, "Choose one.")
     if seen.behind_v is None:
         shows = "No voltage at a set height is known on these parts: one cut with control off tells."
         return Suspected("trim", None, shows, "Cut one strip at a set height, and read its volts.")

@@ -1,28 +1,14 @@
 """What was counted on fitted parts: a line of a journal for each cut, piece, recording and correction."""
 
 from collections.abc import Sequence
-from typing import Literal
 
 from sqlalchemy import func
 from sqlmodel import Session, col, select
 
 from orthotome.core.errors import TradeError
-from orthotome.core.torch.counts import CounterReading, Counts, missed, shared
+from orthotome.core.torch.counts import CounterReading, Counts, Source, missed, shared
 from orthotome.store import changes
 from orthotome.store.tables import CounterRow, CountRow, FittingRow
-
-Source = Literal["cut", "piece", "not_cut", "recording", "typed", "source", "collision", "before"]
-
-SOURCE_WORDS: dict[Source, str] = {
-    "cut": "cuts that were logged",
-    "piece": "pieces by their programs",
-    "not_cut": "pieces not cut after all",
-    "recording": "recordings of the arc",
-    "typed": "typed by hand",
-    "source": "the source’s own counter",
-    "collision": "collisions",
-    "before": "counted before parts had histories of their own",
-}
 
 
 def add(

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from sqlalchemy import func
 from sqlmodel import Session, col, select
 
-from orthotome.core.torch.counts import Counts
+from orthotome.core.torch.counts import Counts, Source
 from orthotome.core.torch.fittings import SINGLE_PARTS, FittingKind, Kept, Part, SinglePart
 from orthotome.store import changes
 from orthotome.store.errors import ChangedMeanwhile, NotFound, Refused
@@ -26,7 +26,6 @@ from orthotome.store.tables import (
     Trial,
 )
 from orthotome.store.torch import counting, parts
-from orthotome.store.torch.counting import Source
 
 _PREFIX = {"parts": "p", "mount": "m", "plate": "s", "signal": "g"}
 

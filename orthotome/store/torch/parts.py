@@ -15,6 +15,8 @@ from orthotome.store.errors import NotFound, Refused
 from orthotome.store.tables import CountRow, FittedPart, FittingRow, PartRow
 from orthotome.store.torch import stock
 
+_MOST_ENDED = 60  # of a set's parts that are asked how long they lasted
+
 
 def new(
     session: Session,
@@ -232,6 +234,3 @@ def used_since(session: Session, since: datetime) -> dict[tuple[int, str], int]:
         .group_by(col(PartRow.torch_set_id), col(PartRow.part))
     )
     return {(set_id or 0, part): n for set_id, part, n in session.exec(query)}
-
-
-_MOST_ENDED = 60

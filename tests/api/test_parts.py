@@ -8,6 +8,7 @@ from typing import Any
 
 from PIL import Image
 
+from orthotome.formats.torch.wear import wear_text
 from tests.api.test_api import Api
 from tests.shop import CUT, HALF_WAY
 
@@ -113,6 +114,9 @@ class Parts(Api):
         due = self.get(f"{path}/trim")
         self.assertTrue(2.5 <= due["by_v"] <= 6.0, due)
         self.assertIn("closer than was proven", due["says"])
+        said = wear_text(self.client.get(f"/api{path}/parts-ledger.json").content)
+        self.assertEqual(said.verdict, "not_known")  # its pit was read 650 starts ago, and never since
+        self.assertAlmostEqual(said.set_point_now_v, due["now_v"], delta=1.5)
         suspects = self.get(f"/tables/{NORTH}/parts")["suspects"]
         self.assertEqual((suspects[0]["suspect"], suspects[0]["points"]), ("trim", True))
         raised = self.post(f"{path}/trim", {"by_v": due["by_v"]})

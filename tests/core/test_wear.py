@@ -95,6 +95,13 @@ class WorkedCases(unittest.TestCase):
         self.assertIn("measure the electrode’s pit", report.why)
         self.assertGreater(report.pit_mm.sd, 0.15)
 
+    def test_arc_time_that_nobody_noted_is_not_taken_for_none(self) -> None:
+        """600 starts without a second of arc cannot have been: they had their usual one."""
+        noted, silent = (
+            wear_report(ledger(LifeEntry(0), LifeEntry(600, arc, 0, 0.6, 0.05))) for arc in (9000.0, 0.0)
+        )
+        self.assertEqual(noted.starts_left, silent.starts_left)
+
     def test_one_mad_voltmeter_moves_the_set_point_by_less_than_a_trim(self) -> None:
         """One reading of 160 V among a dozen."""
         at = even(600)

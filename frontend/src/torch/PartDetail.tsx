@@ -116,6 +116,15 @@ export function PartDetail({ table, parts, part, units, onLook }: Props) {
       </div>
       {part.on_shelf !== null && <p className="soft">{part.on_shelf} more on the shelf.</p>}
       {fit.isError && <Notice kind="refusal">{refusalText(fit.error)}</Notice>}
+      {electrode && parts.trim && (
+        <a
+          className={styles.save}
+          href={`/api/trials/${parts.trim.trial_id}/parts-ledger.json`}
+          download
+        >
+          Save its ledger to a file
+        </a>
+      )}
       <LookedAt part={part} units={units} />
     </section>
   );

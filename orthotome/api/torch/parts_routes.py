@@ -41,6 +41,7 @@ from orthotome.formats.log.photo import MEDIA_TYPE, read_photo
 from orthotome.formats.reading import read_json
 from orthotome.formats.torch.run import RunFile, counts_of
 from orthotome.formats.torch.stock import read_stock
+from orthotome.formats.torch.wear import ledger_to_file
 from orthotome.store.height import readings, wear
 from orthotome.store.log import photo_files
 from orthotome.store.tables import PartRow
@@ -227,6 +228,14 @@ def note_collision(table_id: Id, database: Store, judge: TheJudge) -> models.Par
 def get_set_point_trim(trial_id: Id, session: Reading, judge: TheJudge) -> models.SetPointTrimAnswer:
     """What a trial's set-point needs on the parts as they are now."""
     return trim_answer(of_trial(session, trial_id, judge))
+
+
+@router.get("/trials/{trial_id}/parts-ledger.json")
+def get_parts_ledger(trial_id: Id, session: Reading, judge: TheJudge) -> Response:
+    """What is known of the fitted electrode in the volts of a trial, as an open file."""
+    file = ledger_to_file(of_trial(session, trial_id, judge).life.ledger)
+    headers = {"content-disposition": 'attachment; filename="parts-ledger.json"'}
+    return Response(file.model_dump_json(indent=1), media_type="application/json", headers=headers)
 
 
 _MOST_V, _LEAST_V = 400.0, 20.0

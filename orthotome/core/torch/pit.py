@@ -136,11 +136,12 @@ def _unknowns(z: Array, belief: WearBelief) -> Unknowns:
 
 
 def _work(entries: Sequence[LifeEntry], of: Unknowns) -> Array:
-    """Work until each entry, shape (draws, entries)."""
+    """Work until each entry, shape (draws, entries). Starts without any arc time had their usual one: nobody noted it."""
     starts, arc, off = (
         np.array([float(getattr(e, name)) for e in entries])
         for name in ("starts", "arc_on_s", "off_plate")
     )
+    arc = np.where(arc > 0, arc, USUAL_ARC_S * starts)
     seconds = of.start_s[:, None]
     work: Array = (starts + arc / seconds) / (1 + USUAL_ARC_S / seconds) + off * of.ending[:, None]
     return work

@@ -116,6 +116,20 @@ def ledger_of(given: PartsLedgerFile) -> PartsLedger:
     )
 
 
+def ledger_to_file(ledger: PartsLedger) -> PartsLedgerFile:
+    """A ledger as an open file."""
+    return PartsLedgerFile(
+        format="orthotome.parts_ledger",
+        version=1,
+        electrode=ElectrodeFile(limit_mm=ledger.limit_mm),
+        set_point_v=round(ledger.set_point_v, 1),
+        slope_v_per_mm=round(ledger.slope_v_per_mm, 2),
+        cut_height_mm=ledger.cut_height_mm,
+        touch_height_mm=ledger.touch_height_mm,
+        entries=tuple(LifeEntryFile(**vars(e)) for e in ledger.entries),
+    )
+
+
 def report_to_file(report: core.WearReport) -> WearReportFile:
     """The open file of a report, rounded to what a forecast can mean."""
     left = report.starts_left

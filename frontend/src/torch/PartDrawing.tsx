@@ -27,7 +27,9 @@ const DRAWN: Record<PartName, (pit: number) => React.ReactNode> = {
       <path d="M50 0H82V50Q82 66 74 78H58Q50 66 50 50Z" {...CUT} />
       <path d="M58 8H74V40H58Z" fill="var(--ground)" />
       <rect x="62" y="56" width="8" height="22" fill="var(--arc)" />
-      {pit > 0 && <path d={`M61 78.5Q66 ${78.5 - Math.min(30, 16 * pit)} 71 78.5Z`} fill="var(--ink)" />}
+      {pit > 0 && (
+        <path d={`M61 78.5Q66 ${78.5 - Math.min(30, 16 * pit)} 71 78.5Z`} fill="var(--chart-ink)" />
+      )}
     </>
   ),
   swirl_ring: () => (

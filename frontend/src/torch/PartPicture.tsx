@@ -33,10 +33,10 @@ const PICTURES: Record<string, (value: string) => React.ReactNode> = {
   'electrode.pit': (value) => (
     <Face>
       <circle cx="42" cy="30" r="11" fill="var(--arc)" />
-      {value === 'even' && <circle cx="42" cy="30" r="6" fill="var(--ink)" />}
-      {value === 'off_centre' && <ellipse cx="47" cy="27" rx="7" ry="5" fill="var(--ink)" />}
+      {value === 'even' && <circle cx="42" cy="30" r="6" fill="var(--chart-ink)" />}
+      {value === 'off_centre' && <ellipse cx="47" cy="27" rx="7" ry="5" fill="var(--chart-ink)" />}
       {value === 'past_insert' && (
-        <path d="M32 30q-3-14 10-15 17 1 15 15 1 14-14 14-12 0-11-14Z" fill="var(--ink)" />
+        <path d="M32 30q-3-14 10-15 17 1 15 15 1 14-14 14-12 0-11-14Z" fill="var(--chart-ink)" />
       )}
     </Face>
   ),
@@ -71,16 +71,16 @@ const PICTURES: Record<string, (value: string) => React.ReactNode> = {
     <Face>
       {value === 'chamfered' && <circle cx="42" cy="30" r="14" fill="var(--plate-line)" />}
       {value === 'oval' ? (
-        <ellipse cx="44" cy="30" rx="12" ry="7" fill="var(--ink)" transform="rotate(-25 42 30)" />
+        <ellipse cx="44" cy="30" rx="12" ry="7" fill="var(--chart-ink)" transform="rotate(-25 42 30)" />
       ) : (
-        <circle cx="42" cy="30" r="7" fill="var(--ink)" />
+        <circle cx="42" cy="30" r="7" fill="var(--chart-ink)" />
       )}
     </Face>
   ),
   'nozzle.face': (value) => (
     <Face>
       {value === 'nicked' && <path d="M47 25l5-5 3 5-6 3Z" fill="var(--ground)" />}
-      <circle cx="42" cy="30" r="7" fill="var(--ink)" />
+      <circle cx="42" cy="30" r="7" fill="var(--chart-ink)" />
       {value === 'arced' && (
         <path d="M50 36q8 0 10 8-8 4-13-3Z" fill="var(--dross)" stroke="var(--ink)" />
       )}

@@ -114,7 +114,7 @@ class Line(unittest.IsolatedAsyncioTestCase):
 
     async def test_a_cut_is_recorded_counted_and_read(self) -> None:
         with self.shop.database.read() as session:
-            before = fittings.fitted(session, NORTH).parts
+            before = fittings.fitted(session, NORTH).counts["electrode"]
             starts, arc_s = before.starts, before.arc_on_s
         async with self.listening(in_lines(one_cut(off_plate=True))):
             await self.until(lambda: self.line.summary is not None)
@@ -123,7 +123,7 @@ class Line(unittest.IsolatedAsyncioTestCase):
             self.assertEqual((summary.starts, summary.off_plate, summary.interrupted), (1, 1, ""))
             self.assertAlmostEqual(summary.steady_v or 0, 128, delta=1.0)
             with self.shop.database.read() as session:
-                parts = fittings.fitted(session, NORTH).parts
+                parts = fittings.fitted(session, NORTH).counts["electrode"]
                 self.assertEqual(parts.starts, starts + 1)
                 self.assertAlmostEqual(parts.arc_on_s - arc_s, summary.arc_on_s, places=2)
                 (row,) = traces.traces(session, NORTH)
@@ -260,13 +260,13 @@ class BrokenOff(unittest.TestCase):
         with shop.database.write() as session:
             row = traces.begin(session, NORTH, "line", "left over")
             traces.add(session, row, trace_of(shown))
-            starts = fittings.fitted(session, NORTH).parts.starts
+            starts = fittings.fitted(session, NORTH).starts
         for _ in range(2):
             end_broken_off(shop.database)
         with shop.database.read() as session:
             row = traces.trace(session, row.id or 0)
             self.assertEqual((row.ended, row.interrupted, row.starts), (True, traces.BROKEN_OFF, 1))
-            self.assertEqual(fittings.fitted(session, NORTH).parts.starts, starts + 1)
+            self.assertEqual(fittings.fitted(session, NORTH).starts, starts + 1)
 
 
 if __name__ == "__main__":

@@ -46,6 +46,15 @@ class Parts(Api):
         self.assertAlmostEqual(forecast["pit_mm"], 0.6, delta=0.05)
         left = forecast["left"]
         self.assertTrue(100 < left["low"] < left["expected"] < left["high"] < 3000, left)
+        wrong = {"key": "slip", "pit_mm": 0.2}  # a pit does not fill, and what was read stays readable
+        for what, status in (("looked", 422), ("inspections", 422)):
+            self.assertIn(
+                "does not fill", self.post(f"/parts/{part['id']}/{what}", wrong, status)["detail"]
+            )
+        kept = {"kept": "good", "limit_mm": 0.2}  # the pit is three times as deep: the page still opens
+        self.assertEqual(self.client.put(f"/api/parts/{part['id']}/kept", json=kept).status_code, 200)
+        self.assertEqual(self.electrode(SOUTH)["verdict"], "replace")
+        self.client.put(f"/api/parts/{part['id']}/kept", json={**kept, "limit_mm": 1.5})
         picture = io.BytesIO()
         Image.new("RGB", (60, 40), "grey").save(picture, "png")
         path = f"/api/inspections/{noted['id']}/photo"

@@ -45,13 +45,25 @@ def inspection(row: InspectionRow) -> models.InspectionAnswer:
     return models.InspectionAnswer(**known, looks=json.loads(row.looks), has_photo=bool(row.photo))
 
 
-def many(session: Session, rows: Sequence[PartRow], electrode: LearnedLife) -> list[models.PartAnswer]:
-    """Parts of one set with their histories; ``electrode`` is the life of the one that is fitted."""
+def many(
+    session: Session, rows: Sequence[PartRow], electrode_id: int, electrode: LearnedLife
+) -> list[models.PartAnswer]:
+    """Parts of one set with their histories; ``electrode`` is the life of the one with that id."""
     ids = [r.id or 0 for r in rows]
     done, seen = parts.counts_of(session, ids), inspections.of_parts(session, ids)
     shelf = {(s.torch_set_id, s.part): s.on_shelf for s in stock.stock(session)}
     ended = parts.ended(session, rows[0].torch_set_id) if rows else {}
-    return [_part(row, done[row.id or 0], seen[row.id or 0], ended, shelf, electrode) for row in rows]
+    return [
+        _part(
+            row,
+            done[row.id or 0],
+            seen[row.id or 0],
+            ended,
+            shelf,
+            electrode if row.id == electrode_id else None,
+        )
+        for row in rows
+    ]
 
 
 def _part(  # noqa: PLR0917 (an answer is of all that is known)
@@ -60,7 +72,7 @@ def _part(  # noqa: PLR0917 (an answer is of all that is known)
     seen: Sequence[InspectionRow],
     ended: dict[str, list[int]],
     shelf: dict[tuple[int, str], int],
-    electrode: LearnedLife,
+    electrode: LearnedLife | None,
 ) -> models.PartAnswer:
     left, verdict, says = _left(row, done, seen, ended, electrode)
     return models.PartAnswer(
@@ -87,11 +99,11 @@ def _left(
     done: Counts,
     seen: Sequence[InspectionRow],
     ended: dict[str, list[int]],
-    electrode: LearnedLife,
+    electrode: LearnedLife | None,
 ) -> tuple[StartsLeftFile | None, Verdict, str]:
     """Starts left, verdict and reason: of the fitted electrode its forecast, else what was seen and earlier lives."""
     looked: Verdict = seen[-1].verdict if seen else "not_known"  # type: ignore[assignment]
-    if row.part == "electrode" and electrode.starts == done.starts:
+    if electrode is not None and row.part == "electrode":
         report = report_of(electrode)
         worst = max(report.verdict, looked, key=_WORSE.index)
         says = report.why if worst == report.verdict else _looked_at(seen[-1], done)

@@ -39,7 +39,7 @@ def parts_of_table(session: Session, table_id: int, judge: Judge) -> models.Part
     belief = wear.belief_of(session, electrode)
     life = wear.life_on(session, electrode, belief)
     of_set = None if now.torch_set_id is None else sets.torch_set(session, now.torch_set_id)
-    fitted = answers.many(session, rows, life)
+    fitted = answers.many(session, rows, electrode.id or 0, life)
     lie = parts.lying(session, now.torch_set_id)
     collided = _collided_at(session, table_id)
     done = now.counts["electrode"]
@@ -50,7 +50,7 @@ def parts_of_table(session: Session, table_id: int, judge: Judge) -> models.Part
         torch_set=of_set.name if of_set else None,
         fitting_id=now.parts.id or 0,
         fitted=fitted,
-        tray=answers.many(session, lie, life),
+        tray=answers.many(session, lie, electrode.id or 0, life),
         forecast=answers.forecast(
             electrode, life, belief.lives, shorter_than_the_shops(life, belief, done)
         ),

@@ -35,7 +35,7 @@ from orthotome.core.torch.inspection import (
     pit_by_gauge,
     rough_work_says,
 )
-from orthotome.core.torch.wear import LIMIT_MM
+from orthotome.core.torch.wear import LIMIT_MM, PIT_U_MM, check_grows
 from orthotome.formats.listing import Column
 from orthotome.formats.log.photo import MEDIA_TYPE, read_photo
 from orthotome.formats.reading import read_json
@@ -102,13 +102,13 @@ def keep_part(part_id: Id, request: models.KeepRequest, database: Store) -> mode
 
 def _part(session: Reading, row: PartRow) -> models.PartAnswer:
     electrode = row if row.part == "electrode" else parts.newest(session, "electrode")
-    return answers.many(session, [row], wear.life_on(session, electrode))[0]
+    return answers.many(session, [row], electrode.id or 0, wear.life_on(session, electrode))[0]
 
 
 @router.post("/parts/{part_id}/looked")
 def judge_part(part_id: Id, request: models.InspectRequest, session: Reading) -> models.JudgedAnswer:
     """What looks and pit come to, before they are noted. Saves nothing."""
-    return _judged(parts.part(session, part_id), request)[1]
+    return _judged(session, parts.part(session, part_id), request)[1]
 
 
 @router.post("/parts/{part_id}/inspections", status_code=201)
@@ -117,7 +117,7 @@ def inspect_part(
 ) -> models.InspectionAnswer:
     """Note a part as it was looked at, at the counts that it has."""
     with database.write() as session:
-        pit, judged_as = _judged(parts.part(session, part_id), request)
+        pit, judged_as = _judged(session, parts.part(session, part_id), request)
         told = ""
         if request.ball is not None:
             b = request.ball
@@ -132,7 +132,7 @@ def inspect_part(
 
 
 def _judged(
-    row: PartRow, request: models.InspectRequest
+    session: Reading, row: PartRow, request: models.InspectRequest
 ) -> tuple[PitReading | None, models.JudgedAnswer]:
     limit = row.limit_mm or LIMIT_MM
     if row.part != "electrode" and (request.pit_mm is not None or request.ball is not None):
@@ -143,6 +143,16 @@ def _judged(
         pit = pit_by_ball(b.rim_mm, b.over_ball_mm, b.ball_mm, limit)
     elif request.pit_mm is not None:
         pit = pit_by_gauge(request.pit_mm, limit)
+    if pit is not None:
+        read = [
+            i
+            for i in inspections.of_parts(session, [row.id or 0])[row.id or 0]
+            if i.pit_mm is not None and i.key != request.key
+        ]
+        if read:
+            field = "over_ball_mm" if request.ball is not None else "pit_mm"
+            last = read[-1].pit_mm or 0.0, read[-1].u_mm or PIT_U_MM
+            check_grows(field, (pit.pit_mm, pit.u_mm), last)
     found = judge_looks(row.part, request.looks, (pit.pit_mm, limit) if pit else None)  # type: ignore[arg-type]
     return pit, models.JudgedAnswer(
         pit_mm=round(pit.pit_mm, 3) if pit else None,

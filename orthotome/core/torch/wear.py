@@ -16,6 +16,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from orthotome.core.errors import TradeError
+from orthotome.core.quantities import length
 
 BEVEL_PER_100 = (0.0, 0.15)
 """What a hundred starts do to the process bevel, deg: the pit raises the arc little by little. Assumption."""
@@ -27,6 +28,7 @@ PIT_U_MM = 0.1
 """Of a pit that was measured, where nobody said how well. Assumption: calliper and ball by hand."""
 TRIM_V = 1.0
 """The step in which a set-point is raised as parts wear: one that hand and controller can set."""
+_SHRUNK_SD, _SHRUNK_MM = 4.0, 0.2  # what readings of one pit may seem to shrink by
 DEEPEST = 3.0
 """A pit so many times its limit is no reading of an electrode that was still cutting."""
 USUAL_ARC_S = 15.0
@@ -121,16 +123,22 @@ def _check_pit(number: int, entry: LifeEntry, before: LifeEntry | None, deepest_
     if entry.pit_mm > deepest_mm:
         raise TradeError(
             name,
-            f"{entry.pit_mm:g} mm is deeper than an electrode with that limit can be: at most {deepest_mm:g} mm.",
+            f"{length(entry.pit_mm)} is deeper than an electrode with that limit can be: at most {length(deepest_mm)}.",
         )
     if before is not None and before.pit_mm is not None:
-        shrunk = before.pit_mm - entry.pit_mm
-        if shrunk > 4 * math.hypot(entry.u_mm, before.u_mm) and shrunk > 0.2:
-            raise TradeError(
-                name,
-                f"{entry.pit_mm:g} mm after {before.pit_mm:g} mm: a pit does not fill. If another electrode was "
-                "fitted, begin a ledger for it.",
-            )
+        check_grows(name, (entry.pit_mm, entry.u_mm), (before.pit_mm, before.u_mm))
+
+
+def check_grows(name: str, now: tuple[float, float], before: tuple[float, float]) -> None:
+    """Refuse a pit that is shallower than the one before by more than both readings err: it was another electrode, or
+    one of them was read wrong. Each is (depth, sd) in mm."""
+    shrunk = before[0] - now[0]
+    if shrunk > _SHRUNK_SD * math.hypot(now[1], before[1]) and shrunk > _SHRUNK_MM:
+        raise TradeError(
+            name,
+            f"{length(now[0])} after {length(before[0])}: a pit does not fill. Read it again; if another electrode was "
+            "fitted, it has a history of its own.",
+        )
 
 
 def belief_from(lives: Sequence[tuple[float, float]], usual: WearBelief = TRADE) -> WearBelief:

@@ -95,7 +95,7 @@ def life_on(session: Session, part: PartRow, belief: WearBelief | None = None) -
     part_id = part.id or 0
     seen = inspections.of_parts(session, [part_id])[part_id]
     done = parts.counts_of(session, [part_id])[part_id]
-    return learn(checked(pit_ledger(part, seen, done)), belief or belief_of(session, part))
+    return learn(pit_ledger(part, seen, done), belief or belief_of(session, part))
 
 
 def life_in(session: Session, job: Job) -> LearnedLife:
@@ -126,7 +126,7 @@ def _learned(
     part_id = part.id or 0
     seen = inspections.of_parts(session, [part_id])[part_id]
     done = parts.counts_of(session, [part_id])[part_id]
-    return learn(checked(_ledger(part, seen, done, read, job, level)), belief_of(session, part))
+    return learn(_ledger(part, seen, done, read, job, level), belief_of(session, part))
 
 
 def _ledger(  # noqa: PLR0917 (a ledger is of all that is known)

@@ -9,14 +9,14 @@ from orthotome.core.book.watching import Promise, SpotCheck, starts_between, wat
 from orthotome.core.errors import TradeError
 from orthotome.core.log.starts import work_of_ladder, work_of_piece
 from orthotome.core.pieces.piece import PieceBasis
-from orthotome.core.torch.costs import costs
+from orthotome.core.torch.costs import costs, habit_says
 from orthotome.core.torch.counts import CounterReading, Counts, missed, shared
 from orthotome.core.torch.fittings import SINGLE_PARTS
 from orthotome.core.torch.inspection import PART_FACTS, judge_looks, pit_by_ball, pit_by_gauge
 from orthotome.core.torch.lives import life_of, shorter_than_the_shops, span_left
 from orthotome.core.torch.pit import learn
 from orthotome.core.torch.set_point import since_proven, trim_now
-from orthotome.core.torch.suspects import Pattern, first_suspects
+from orthotome.core.torch.suspects import Pattern, dross_stays, first_suspects
 from orthotome.core.torch.wear import LifeEntry, PartsLedger, belief_from
 
 BASIS = PieceBasis(8.0, 1.8, "clockwise", 2100.0, 1.5)
@@ -169,6 +169,8 @@ class Lives(unittest.TestCase):
         self.assertAlmostEqual(found.habit or 0, 6.0 * found.habit_electrodes)
         self.assertGreater(found.habit_electrodes, 0.2)
         self.assertIsNone(costs({}, {}, Counts(), None).per_start)
+        self.assertEqual(habit_says(31, 1.0), "31 endings off the plate: about one electrode.")
+        self.assertEqual(habit_says(2, 0.05), "")
 
 
 class Suspects(unittest.TestCase):
@@ -188,6 +190,12 @@ class Suspects(unittest.TestCase):
         )
         self.assertEqual((trim.points, alignment.points, parts.points), (False, False, True))
         self.assertIn("every speed", parts.shows)
+
+    def test_dross_stays_only_where_three_speeds_left_it(self) -> None:
+        """One clean cut, or two speeds, clear the parts."""
+        self.assertTrue(dross_stays([(1800, 3), (2100, 2), (2400, 3)], 1))
+        self.assertFalse(dross_stays([(1800, 3), (2100, 1), (2400, 3)], 1))
+        self.assertFalse(dross_stays([(1800, 3), (2100, 2), (2100, 3)], 1))
 
     def test_what_nobody_read_is_said_not_to_be_known(self) -> None:
         """Nothing is cleared that was not looked at; a collision points at the alignment."""

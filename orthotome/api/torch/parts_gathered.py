@@ -10,14 +10,20 @@ from orthotome.api.height.wear import trim_answer
 from orthotome.api.torch import parts_answers as answers
 from orthotome.api.torch import parts_models as models
 from orthotome.core.quantities import spoken
-from orthotome.core.torch.costs import Costs, costs
+from orthotome.core.torch.costs import Costs, costs, habit_says
 from orthotome.core.torch.counts import SOURCE_WORDS
 from orthotome.core.torch.fittings import PART_WORDS
 from orthotome.core.torch.forecast import starts_left
 from orthotome.core.torch.inspection import BEFORE_HANDS
 from orthotome.core.torch.lives import shorter_than_the_shops
 from orthotome.core.torch.pit import LearnedLife
-from orthotome.core.torch.suspects import AFTER_A_COLLISION, Pattern, Suspected, first_suspects
+from orthotome.core.torch.suspects import (
+    AFTER_A_COLLISION,
+    Pattern,
+    Suspected,
+    dross_stays,
+    first_suspects,
+)
 from orthotome.store.clock import now as store_now
 from orthotome.store.height import wear
 from orthotome.store.log.lean import readings_of_squares
@@ -112,22 +118,18 @@ def _suspects(
             leans_deg=split.lean_deg if split else None,
             lean_known=bool(split and split.lean_told),
             scatter_deg=split.left_over_deg if split else None,
-            dross_stays=height is not None and _dross_stays(height, now.parts.name),
+            dross_stays=height is not None and dross_stays(*_undersides(height, now.parts.name)),
             verdict=None if electrode.verdict == "not_known" else electrode.verdict,
             collided=collided,
         )
     )
 
 
-_FEWEST_SPEEDS = 3
-
-
-def _dross_stays(height: TrialHeight, series: str) -> bool:
-    """Whether every speed that was tried with these parts left more dross than is allowed."""
-    cuts = [c for c in height.campaign.cuts if c.series.parts == series and c.bottom_grade is not None]
-    speeds = {round(c.speed_mm_min) for c in cuts}
-    allowed = height.campaign.target.dross_grade
-    return len(speeds) >= _FEWEST_SPEEDS and all((c.bottom_grade or 0) > allowed for c in cuts)
+def _undersides(height: TrialHeight, series: str) -> tuple[list[tuple[float, int]], int]:
+    """Speed and worst dross of the cuts with these parts, and the dross that is allowed."""
+    cuts = [c for c in height.campaign.cuts if c.series.parts == series]
+    seen = [(c.speed_mm_min, c.bottom_grade) for c in cuts if c.bottom_grade is not None]
+    return seen, height.campaign.target.dross_grade
 
 
 def _costs(
@@ -149,18 +151,6 @@ def _costs(
 
 
 def _costs_answer(found: Costs, of_set: TorchSetRow | None, endings: int) -> models.CostsAnswer:
-    habit = ""
-    if endings and found.habit_electrodes >= 0.1:
-        some = (
-            f"about {found.habit_electrodes:.1f} electrodes"
-            if found.habit_electrodes >= 1.5
-            else (
-                "about one electrode"
-                if found.habit_electrodes >= 0.75
-                else "a good part of an electrode"
-            )
-        )
-        habit = f"{endings} endings off the plate: {some}."
     needs, feet = "", spoken().in_inches
     if of_set is None:
         needs = "No torch set is noted for this table: say which is fitted."
@@ -172,7 +162,7 @@ def _costs_answer(found: Costs, of_set: TorchSetRow | None, endings: int) -> mod
         run_word="a foot" if feet else "a metre",
         per_ending=found.per_ending,
         habit=found.habit,
-        habit_says=habit,
+        habit_says=habit_says(endings, found.habit_electrodes),
         needs=needs,
     )
 

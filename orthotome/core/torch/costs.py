@@ -41,3 +41,13 @@ def costs(
     per_ending = share * price if price is not None and life else None
     habit = per_ending * electrode.off_plate if per_ending is not None else None
     return Costs(per_start, per_metre, per_ending, habit, share * electrode.off_plate)
+
+
+def habit_says(endings: int, electrodes: float) -> str:
+    """What endings off the plate came to, in electrodes; empty where it is next to nothing."""
+    if not endings or electrodes < 0.1:
+        return ""
+    if electrodes >= 1.5:
+        return f"{endings} endings off the plate: about {electrodes:.1f} electrodes."
+    some = "about one electrode" if electrodes >= 0.75 else "a good part of an electrode"
+    return f"{endings} endings off the plate: {some}."

@@ -3,6 +3,7 @@
 Some change parts at the first bad cut and are pleased with the result; the cause was often the voltage.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -12,6 +13,7 @@ from orthotome.core.torch.forecast import Verdict
 Suspect = Literal["trim", "alignment", "parts"]
 
 _BEHIND_V = 0.75
+_FEWEST_SPEEDS = 3
 _SCATTER = 1.5  # times what a gauge errs
 
 
@@ -38,6 +40,12 @@ class Suspected:
     points: bool | None  # None: it cannot be told yet
     shows: str
     do: str
+
+
+def dross_stays(seen: Sequence[tuple[float, int]], allowed: int) -> bool:
+    """Whether every speed that was tried left more dross than is allowed; each of ``seen`` is (mm/min, worst grade)."""
+    speeds = {round(speed) for speed, _ in seen}
+    return len(speeds) >= _FEWEST_SPEEDS and all(grade > allowed for _, grade in seen)
 
 
 def first_suspects(seen: Pattern) -> tuple[Suspected, ...]:

@@ -44,6 +44,12 @@ export function ShelfPage() {
         </Notice>
       )}
       {put.isError && <Notice kind="refusal">{refusalText(put.error)}</Notice>}
+      {sets.length === 0 && (
+        <p>
+          No torch set is noted yet: open a trial and name the set that is fitted, and its parts are
+          listed here.
+        </p>
+      )}
       {sets.map((name) => (
         <section key={name} aria-label={name}>
           <h2>{name}</h2>

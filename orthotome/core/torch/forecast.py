@@ -191,7 +191,7 @@ def _judged(life: LearnedLife, left: StartsLeft) -> tuple[Verdict, str]:
     if (unknown := _not_known(life, left, over)) is not None:
         return "not_known", unknown
     if life.starts == 0:
-        return "keep", f"New: {ends}, by what such parts usually last."
+        return "keep", f"No start was counted on it yet: {ends}, if it was new when it went in."
     if over >= 0.5:
         return "replace", f"{seen}: it is at its limit."
     if over >= _MAY_BE_OVER:

@@ -1,4 +1,4 @@
-"""The command line: advise, start, signal-path, align, trace, wear, piece; serve, backup, restore; the published schemas."""
+"""The command line: advise, start, signal-path, align, trace, wear, check, piece; serve, backup, restore; the published schemas."""
 
 import math
 import sys
@@ -174,6 +174,55 @@ def wear(
     except (FileError, TradeError) as refused:
         _refuse(str(refused))
     typer.echo(report.model_dump_json())
+
+
+@app.command()
+def check(
+    file: Annotated[
+        str, typer.Argument(metavar="PROGRAM", help="Cutting program; - is standard input.")
+    ],
+    *,
+    profile: Annotated[str, typer.Option(help="Output profile by name; else the table's.")] = "",
+    campaign: Annotated[str, typer.Option(help="Campaign file to check against.")] = "",
+    recipe: Annotated[str, typer.Option(help="Recipe file to check against.")] = "",
+    table: Annotated[str, typer.Option(help="The file that the Machine page saves.")] = "",
+    sheet: Annotated[str, typer.Option(help="Sheet, as 2500x1250 in mm.")] = "",
+    drawing: Annotated[str, typer.Option(help="DXF or SVG of the part, laid over.")] = "",
+    unit: Annotated[str, typer.Option(help="Of a DXF that names none: mm or in.")] = "",
+    write: Annotated[str, typer.Option(help="Where to write a copy that is put right.")] = "",
+) -> None:
+    """What a cutting program would do, held against the setting, the table and the sheet."""
+    from orthotome.core.errors import TradeError  # noqa: PLC0415 (start-up time)
+    from orthotome.formats.programs.checking import Given, check_file  # noqa: PLC0415
+    from orthotome.formats.programs.rs274 import NoProgram  # noqa: PLC0415
+    from orthotome.formats.reading import FileError  # noqa: PLC0415
+
+    if campaign and recipe:
+        _refuse("give a campaign or a recipe to check against, not both.")
+    if unit not in ("", "mm", "in"):
+        _refuse(f"unit: “{unit}” is neither mm nor in.")
+    size = _numbers(sheet.lower().replace("x", ","), "sheet", count=2) if sheet else []
+    given = Given(
+        profile=profile,
+        campaign=_read_file(campaign) if campaign else None,
+        recipe=_read_file(recipe) if recipe else None,
+        table=_read_file(table) if table else None,
+        sheet_mm=(size[0], size[1]) if size else None,
+        drawing=_read_file(drawing) if drawing else None,
+        drawing_unit=cast("Unit | None", unit or None),
+    )
+    try:
+        report, copy = check_file(_read_file(file), given, write=bool(write))
+    except (FileError, TradeError, NoProgram) as refused:
+        _refuse(str(refused))
+    if write and copy is not None:
+        if write == file or (file != "-" and Path(write).resolve() == Path(file).resolve()):
+            _refuse("write: the input is never changed; give another name for the copy.")
+        try:
+            Path(write).write_bytes(copy)
+        except OSError as failed:
+            _refuse(f"cannot write {write}: {failed.strerror}.")
+    typer.echo(report.model_dump_json(exclude_none=False))
 
 
 @app.command()

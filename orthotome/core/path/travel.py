@@ -2,7 +2,8 @@
 
 The machine stops at corners and where it is told to, and passes from a line into an arc that it touches
 without stopping (whether a controller rounds corners at speed is not known: this is the slow side). An arc
-of radius r holds at most sqrt(a r). Between, speed rises and falls at the acceleration ``a``.
+of radius r holds at most sqrt(a r), and so does a bend in chords: one of length L that turns by an angle t stands for
+an arc of radius L / t. Between, speed rises and falls at the acceleration ``a``.
 
 Everything is worked out over arrays. With w the square of the speed at a joint, c the most it may be
 there and g = 2 a L what a move of length L can add to it, the machine's law is
@@ -24,7 +25,7 @@ from orthotome.core.path.paths import Arc, Move, heading_rad, length_mm
 
 Array = NDArray[np.float64]
 
-_TANGENT_RAD = math.radians(5)  # a smaller turn than this is no corner
+_CORNER_RAD = math.radians(20)  # a smaller turn than this is a bend in chords, and no corner
 
 
 @dataclass(frozen=True, eq=False)
@@ -65,8 +66,10 @@ def joint_speeds_mm_s(course: Course, acceleration_mm_s2: float) -> tuple[Array,
     n = len(course.length_mm)
     caps = np.zeros(n + 1)
     turn = (course.begins_rad[1:] - course.ends_rad[:-1] + math.pi) % (2 * math.pi) - math.pi
-    stops = course.from_rest[1:] | (np.abs(turn) > _TANGENT_RAD)
-    caps[1:-1] = np.where(stops, 0.0, np.minimum(course.most_mm_s[:-1], course.most_mm_s[1:])) ** 2
+    stops = course.from_rest[1:] | (np.abs(turn) > _CORNER_RAD)
+    chord = np.minimum(course.length_mm[:-1], course.length_mm[1:])
+    bend = acceleration_mm_s2 * chord / np.maximum(np.abs(turn), 1e-9)
+    caps[1:-1] = np.where(stops, 0.0, np.minimum(np.minimum(course.most_mm_s[:-1], course.most_mm_s[1:]) ** 2, bend))
     gained = np.concatenate([[0.0], np.cumsum(2 * acceleration_mm_s2 * course.length_mm)])
     squares = gained + np.minimum.accumulate(caps - gained)
     left = gained[-1] - gained  # what can be shed from here to the end

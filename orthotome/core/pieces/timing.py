@@ -90,11 +90,11 @@ def machine_seconds(
         stops += [contour.pierce_at, contour.segments[-1].end]
     ways = [math.dist(a, b) for a, b in zip(stops[0::2], [*stops[1::2], (0.0, 0.0)], strict=True)]
     fastest = (fastest_mm_min or USUAL_RAPID_MM_MIN) / 60
-    rapids = sum(_rapid_s(way, fastest, acceleration_mm_s2) for way in ways)
+    rapids = sum(rapid_s(way, fastest, acceleration_mm_s2) for way in ways)
     return arc + rapids + HEIGHT_MOVES_S * len(piece.contours)
 
 
-def _rapid_s(way_mm: float, fastest_mm_s: float, acceleration_mm_s2: float) -> float:
+def rapid_s(way_mm: float, fastest_mm_s: float, acceleration_mm_s2: float) -> float:
     """From rest to rest: v / a more than at speed throughout, or never at speed."""
     if way_mm < fastest_mm_s**2 / acceleration_mm_s2:
         return 2 * math.sqrt(way_mm / acceleration_mm_s2)

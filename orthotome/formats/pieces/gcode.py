@@ -16,6 +16,7 @@ from orthotome.core.machine.axis_map import FRAME, AxisMap
 from orthotome.core.path.on_grid import on_grid
 from orthotome.core.path.paths import Arc, Line, Move, Point, flattened
 from orthotome.core.pieces import Contour, Piece
+from orthotome.core.programs.program import TEST_PIECE
 from orthotome.core.quantities import INCH, length, seconds, speaking, speed, spoken, volts
 from orthotome.formats.machine.profile import SHIPPED, OutputProfile
 
@@ -69,7 +70,7 @@ class _Writer:
     def about(self, piece: Piece) -> Iterator[str]:
         """What it is for, the setting, the zero, the extents, and what must be off."""
         s, p = self.start, self.profile
-        yield piece.title
+        yield f"{TEST_PIECE}: {piece.title}"
         if self.dry_run:
             yield "DRY RUN: torch off. Turn height control off on the machine as well."
         elif any(c.height_control for c in piece.contours):

@@ -3,15 +3,12 @@
 import math
 from dataclasses import dataclass
 
-from orthotome.core.errors import TradeError
 from orthotome.core.programs import contour_checks, drawing_checks, setting_checks, sheet_checks
 from orthotome.core.programs.against import Against
 from orthotome.core.programs.contours import ProgramContour, contours_of
 from orthotome.core.programs.findings import Code, Problem, in_order
 from orthotome.core.programs.program import Program, lengths_mm
 from orthotome.core.programs.run_time import RunTime, run_time
-
-MOST_CONTOURS = 20_000
 
 _TRIED_BY_PIECES: frozenset[Code] = frozenset(
     (
@@ -53,10 +50,6 @@ def check(program: Program, against: Against) -> Checked:
     """Everything that can be said of a program. Raises TradeError where it holds more contours than any sheet."""
     job, table = against.job, against.table
     contours = contours_of(program, job.swirl if job else None)
-    if len(contours) > MOST_CONTOURS:
-        raise TradeError(
-            "program", f"holds {len(contours)} cuts: more than {MOST_CONTOURS} are no sheet's."
-        )
     matches = None
     if against.drawing:
         kerf_mm = job.setting.kerf_mm if job else drawing_checks.USUAL_KERF_MM

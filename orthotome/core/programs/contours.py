@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.edge.edges import Side, Swirl
+from orthotome.core.errors import TradeError
 from orthotome.core.path.rings import distances, holds
 from orthotome.core.programs.program import (
     CLOCKWISE,
@@ -40,6 +41,7 @@ from orthotome.core.programs.program import (
 Kind = Literal["outside", "hole", "inside", "open"]
 Turns = Literal["clockwise", "counter_clockwise"]
 
+MOST_CONTOURS = 20_000
 SAME_MM = 0.06
 """Nearer than this is the same place: three decimals of an inch, rounded twice."""
 _JUST_MM = 0.008  # a joint that the path comes back to this near is the one it began at
@@ -214,8 +216,11 @@ def main_feed_mm_min(motions: Array) -> float:
 
 def contours_of(program: Program, swirl: Swirl | None = None) -> tuple[ProgramContour, ...]:
     """Every cut of a program, recognised, in cutting order. ``swirl``, where it is known, helps where lead and
-    compensation contradict each other."""
-    found = [_recognised(run, program.motions[run.first : run.after]) for run in cut_runs(program)]
+    compensation contradict each other. Raises TradeError where there are more than any sheet holds."""
+    runs = cut_runs(program)
+    if len(runs) > MOST_CONTOURS:
+        raise TradeError("program", f"holds {len(runs)} cuts: more than {MOST_CONTOURS} are no sheet's.")
+    found = [_recognised(run, program.motions[run.first : run.after]) for run in runs]
     return told_apart(found, swirl)
 
 
@@ -445,7 +450,24 @@ def _entered_from_within(contour: ProgramContour) -> bool:
 
 
 def _nesting(contours: list[ProgramContour]) -> tuple[list[int | None], list[int]]:
-    """Of each closed contour, the smallest that holds it, and how many do."""
+    """Of each closed contour, the smallest that holds it, and how many do. One that is cut again is looked at once."""
+    first: dict[tuple[float, ...], int] = {}
+    same = [first.setdefault(_where(c), i) for i, c in enumerate(contours)]
+    kept = sorted(set(same))
+    parents, depth = _nesting_of([contours[i] for i in kept])
+    at = {i: n for n, i in enumerate(kept)}
+    of = [at[i] for i in same]
+    return [None if (p := parents[n]) is None else kept[p] for n in of], [depth[n] for n in of]
+
+
+def _where(contour: ProgramContour) -> tuple[float, ...]:
+    """What tells a contour from one that is not cut again."""
+    low, high = contour.loop.min(axis=0), contour.loop.max(axis=0)
+    return tuple(round(float(v), 2) for v in (*low, *high, abs(contour.area_mm2)))
+
+
+def _nesting_of(contours: list[ProgramContour]) -> tuple[list[int | None], list[int]]:
+    """The same, of contours that lie in different places or differ in size."""
     from shapely import STRtree, box  # noqa: PLC0415 (start-up time)
 
     parents: list[int | None] = [None] * len(contours)

@@ -111,25 +111,32 @@ def _may_hold(contour: ProgramContour, point: Array) -> bool:
 
 
 def crossings(contours: Sequence[ProgramContour]) -> Iterator[Problem]:
-    """Cuts that run across a kerf that an earlier one left."""
-    from shapely import STRtree, intersection, linestrings  # noqa: PLC0415 (start-up time)
+    """Cuts that run across a kerf that an earlier one left, or along it again."""
+    from shapely import STRtree, linestrings, shortest_line  # noqa: PLC0415 (start-up time)
 
     paths = [as_points(c.motions, 0.05)[0] for c in contours]
-    usable = [i for i, p in enumerate(paths) if len(p) > 1]
+    first: dict[bytes, int] = {}
+    for i, path in enumerate(paths):
+        j = first.setdefault(path.tobytes(), i)
+        if j != i:
+            yield _crossing(contours, i, j, contours[i].pierce_at)
+    usable = [i for i in first.values() if len(paths[i]) > 1]
     if len(usable) < 2:
         return
     lines = [linestrings(paths[i]) for i in usable]
     later, earlier = STRtree(lines).query(lines, predicate="intersects")
     told: set[int] = set()
     for a, b in sorted(zip(later.tolist(), earlier.tolist(), strict=True)):
-        i, j = usable[a], usable[b]
-        if j >= i or i in told:
-            continue
-        told.add(i)
-        point = intersection(lines[a], lines[b]).representative_point()
-        yield Problem(
-            "crosses_old_kerf", contours[i].line, "look",
-            f"It runs over the kerf of the contour on line {contours[j].line}: there the arc loses metal, the volts jump "
-            "and the torch dives.",
-            "Move the lead or the part, or hold the height over the crossing.", (point.x, point.y), i,
-        )  # fmt: skip
+        if usable[b] < usable[a] and usable[a] not in told:
+            told.add(usable[a])
+            x, y = shortest_line(lines[a], lines[b]).coords[0]
+            yield _crossing(contours, usable[a], usable[b], (x, y))
+
+
+def _crossing(contours: Sequence[ProgramContour], i: int, j: int, at: tuple[float, float]) -> Problem:
+    return Problem(
+        "crosses_old_kerf", contours[i].line, "look",
+        f"It runs over the kerf of the contour on line {contours[j].line}: there the arc loses metal, the volts jump and "
+        "the torch dives.",
+        "Move the lead or the part, or hold the height over the crossing.", at, i,
+    )  # fmt: skip

@@ -72,7 +72,7 @@ class _Corrector:
         program, job = self.checked.program, self.against.job
         plain = program.straight_through and len({u.value for u in program.unit_words}) <= 1
         if plain:
-            stages: list[Callable[[], None]] = [self.torch_off, self.order]
+            stages: list[Callable[[], None]] = [self.torch_off, self.order, self.torch_off]
             if job is not None:
                 of_job = job
                 stages += [
@@ -108,9 +108,11 @@ class _Corrector:
     # ------------------------------------------------------------------ stages
 
     def torch_off(self) -> None:
-        """Out after the last cut, where nothing puts it out."""
-        for i in with_code(self.checked, "torch_never_off"):
+        """Out after a cut, where nothing puts it out before the torch is raised or lit again."""
+        for i in reversed(with_code(self.checked, "torch_never_off", "rapid_with_torch_on")):
             contour = self.checked.contours[i]
+            if contour.run.off_line is not None:
+                continue
             span = self.checked.program.motions[contour.run.first : contour.run.after]
             rapid = np.flatnonzero(span[:, KIND] == RAPID)
             last = span[rapid[0] - 1] if len(rapid) and rapid[0] > 0 else span[-1]

@@ -29,6 +29,16 @@ MOST_AGAIN = 100_000  # lines run more than once, besides ten times the program'
 _DEEPEST = 30
 
 
+class EndlessError(ValueError):
+    """A loop that does not end; ``line`` says where it was given up."""
+
+    def __init__(self, line: int) -> None:
+        super().__init__(
+            f"Line {line}: a loop does not end, or runs more than a hundred thousand lines."
+        )
+        self.line = line
+
+
 class FlowError(ValueError):
     """A call, loop or jump that cannot be followed; the message says why, ``line`` where."""
 
@@ -69,15 +79,13 @@ class Flow:
     def run(self) -> Iterator[tuple[int, str]]:
         """(index, text) of each line in the order it runs; flow's own words are followed, not handed on.
 
-        Raises FlowError for a loop without end, or a call or jump to nowhere.
+        Raises EndlessError for a loop without end, FlowError for a call or jump to nowhere.
         """
         at = 0
         while at < len(self.lines):
             self.left -= 1
             if self.left < 0:
-                raise FlowError(
-                    at + 1, "a loop does not end: it was given up after a hundred thousand lines."
-                )
+                raise EndlessError(at + 1)
             line = self.lines[at]
             following: int | None = None
             if line:

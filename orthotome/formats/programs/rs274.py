@@ -33,7 +33,7 @@ from orthotome.core.quantities import length
 from orthotome.core.stock.gauges import MM_PER_INCH
 from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.programs.expressions import Expression, ExpressionError
-from orthotome.formats.programs.flow import NEEDS_FLOW, Flow, FlowError, then_of
+from orthotome.formats.programs.flow import NEEDS_FLOW, EndlessError, Flow, FlowError, then_of
 
 MOST_BYTES = 52_428_800  # 50 MB
 MOST_MOTIONS = 3_000_000
@@ -234,6 +234,8 @@ class _Reader:
             self.not_read(
                 wrong.line, lines[wrong.line - 1].strip(), f"{wrong}"[:1].upper() + f"{wrong}"[1:]
             )
+        except EndlessError as wrong:
+            raise NoProgram(str(wrong)) from None
         except RecursionError:
             raise NoProgram("Its expressions are nested deeper than any controller follows.") from None
         return self.program(lines, straight=not needs_flow)

@@ -34,6 +34,9 @@ _PROCESSES.set_forkserver_preload(
         "orthotome.formats.pieces.drawing",
         "orthotome.formats.book.recipe",
         "orthotome.formats.log.photo",
+        "orthotome.formats.programs.correcting",
+        "orthotome.formats.programs.picture",
+        "shapely",
     ]
 )
 
@@ -124,10 +127,12 @@ def takes(*media_types: str) -> dict[str, Any]:
 
 DRAWING_TYPES = ("image/vnd.dxf", "image/svg+xml", "application/dxf", "image/x-dxf")
 PICTURE_TYPES = ("image/png", "image/jpeg", "image/webp", "image/heic", "image/heif")
+PROGRAM_TYPES = ("text/plain",)
 JSON_TYPES = ("application/json",)
 CSV_TYPES = ("text/csv",)
 
 DrawingBody = Annotated[bytes, Depends(sent_as(*DRAWING_TYPES))]
 PictureBody = Annotated[bytes, Depends(sent_as(*PICTURE_TYPES))]
 JsonBody = Annotated[bytes, Depends(sent_as(*JSON_TYPES))]
+ProgramBody = Annotated[bytes, Depends(sent_as(*PROGRAM_TYPES))]
 CsvBody = Annotated[bytes, Depends(sent_as(*CSV_TYPES))]

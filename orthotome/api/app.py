@@ -34,6 +34,7 @@ from orthotome.api.machine import routes as machine
 from orthotome.api.once import Once
 from orthotome.api.pieces import plate_routes as plates
 from orthotome.api.pieces import routes as pieces
+from orthotome.api.programs import routes as programs
 from orthotome.api.ready import routes as ready
 from orthotome.api.shop import routes as shop
 from orthotome.api.torch import parts_routes as torch_parts
@@ -69,7 +70,7 @@ _ROOMS = (
         photos,
         gradings,
     ),
-    *(bench, pieces, plates, looking_back),
+    *(bench, pieces, plates, looking_back, programs),
 )
 _ORDINARY = (401, 403, 404, 409, 422)
 _PROBLEMS: dict[int | str, dict[str, Any]] = {
@@ -109,6 +110,7 @@ def create_app(
     app.state.database = database
     app.state.judge = judge or Judge()
     app.state.benches = Once(MOST_BENCHES_KEPT)
+    app.state.programs = Once(MOST_BENCHES_KEPT)
     app.state.parts = Once(MOST_BENCHES_KEPT)
     app.state.revisions = Once(MOST_REVISIONS_KEPT)
     app.state.open_door = open_door

@@ -20,6 +20,7 @@ LARGEST_BODY_BYTES = 6_000_000
 LARGEST_BACKUP_BYTES = 2_000_000_000
 LARGEST_PHOTO_BYTES = 30_000_000  # more than any phone's
 LARGEST_TRACE_BYTES = 60_000_000  # a million samples of six columns
+LARGEST_PROGRAM_BYTES = 52_428_800
 LARGEST_HEAD_BYTES = 16_000
 
 _BACKUP_COMES_IN = "/api/backups/brought-in"
@@ -120,6 +121,8 @@ def _most_bytes(scope: Scope) -> int:
     path = str(scope["path"])
     if path == _BACKUP_COMES_IN:
         return LARGEST_BACKUP_BYTES
+    if path.endswith("/programs"):
+        return LARGEST_PROGRAM_BYTES
     if path.endswith(("/traces", "/traces/headings")):
         return LARGEST_TRACE_BYTES
     return LARGEST_PHOTO_BYTES if path.endswith(("/photo", "/photos")) else LARGEST_BODY_BYTES

@@ -15,6 +15,7 @@ from orthotome.formats.height.trace import TraceReportFile
 from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.pieces.own_part import OwnPartFile
 from orthotome.formats.pieces.piece import PieceFile
+from orthotome.formats.programs.report import ProgramReport
 from orthotome.formats.torch.slug import AlignmentFile, SlugFile
 from orthotome.formats.torch.wear import PartsLedgerFile, WearReportFile
 from orthotome.formats.trial.advice import AdviceFile
@@ -37,6 +38,7 @@ SCHEMAS: dict[str, type[BaseModel]] = {
     "alignment": AlignmentFile,
     "parts_ledger": PartsLedgerFile,
     "wear_report": WearReportFile,
+    "program_report": ProgramReport,
 }
 
 

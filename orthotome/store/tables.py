@@ -26,6 +26,7 @@ from orthotome.store.log.tables import (
 from orthotome.store.machine.tables import InstrumentCheck, InstrumentRow, TableFact
 from orthotome.store.people.tables import DeviceRow, PersonRow
 from orthotome.store.pieces.tables import OwnPart, PlannedCut, PlateRow, PlateZone
+from orthotome.store.programs.tables import ProgramRow
 from orthotome.store.ready.tables import ReadinessAnswer, ReadinessRule, ReadinessRun
 from orthotome.store.shop.tables import ChangeRow, CuttingTable, Shop
 from orthotome.store.torch.tables import (
@@ -70,6 +71,7 @@ __all__ = [
     "PlannedCut",
     "PlateRow",
     "PlateZone",
+    "ProgramRow",
     "ReadinessAnswer",
     "ReadinessRule",
     "ReadinessRun",

@@ -69,7 +69,9 @@ def joint_speeds_mm_s(course: Course, acceleration_mm_s2: float) -> tuple[Array,
     stops = course.from_rest[1:] | (np.abs(turn) > _CORNER_RAD)
     chord = np.minimum(course.length_mm[:-1], course.length_mm[1:])
     bend = acceleration_mm_s2 * chord / np.maximum(np.abs(turn), 1e-9)
-    caps[1:-1] = np.where(stops, 0.0, np.minimum(np.minimum(course.most_mm_s[:-1], course.most_mm_s[1:]) ** 2, bend))
+    caps[1:-1] = np.where(
+        stops, 0.0, np.minimum(np.minimum(course.most_mm_s[:-1], course.most_mm_s[1:]) ** 2, bend)
+    )
     gained = np.concatenate([[0.0], np.cumsum(2 * acceleration_mm_s2 * course.length_mm)])
     squares = gained + np.minimum.accumulate(caps - gained)
     left = gained[-1] - gained  # what can be shed from here to the end

@@ -8,11 +8,14 @@ from typing import Literal
 
 from orthotome.core.errors import TradeError
 
-Source = Literal["cut", "piece", "not_cut", "recording", "typed", "source", "collision", "before"]
+Source = Literal[
+    "cut", "piece", "program", "not_cut", "recording", "typed", "source", "collision", "before"
+]
 
 SOURCE_WORDS: dict[Source, str] = {
     "cut": "cuts that were logged",
     "piece": "pieces by their programs",
+    "program": "programs that were run",
     "not_cut": "pieces not cut after all",
     "recording": "recordings of the arc",
     "typed": "typed by hand",

@@ -25,7 +25,7 @@ _THEN = re.compile(r"^(?:N\d+)?IF(\[.*\])THEN(.+)$")
 _WHILE = re.compile(r"^(?:N\d+)?WHILE(\[.*\])DO(\d)$")
 _END = re.compile(r"^(?:N\d+)?END(\d)$")
 
-MOST_AGAIN = 100_000  # lines run more than once, besides ten times the program's own length
+MOST_AGAIN = 40_000  # lines run more than once, besides ten times the program's own length
 _DEEPEST = 30
 
 
@@ -33,9 +33,7 @@ class EndlessError(ValueError):
     """A loop that does not end; ``line`` says where it was given up."""
 
     def __init__(self, line: int) -> None:
-        super().__init__(
-            f"Line {line}: a loop does not end, or runs more than a hundred thousand lines."
-        )
+        super().__init__(f"Line {line}: a loop does not end, or runs more than forty thousand lines.")
         self.line = line
 
 

@@ -230,6 +230,12 @@ def recipe(session: Session, recipe_id: int) -> RecipeRow:
     return found
 
 
+def newest_of_line(session: Session, row: RecipeRow) -> RecipeRow:
+    """The revision in force of a recipe's line; the recipe itself where none is."""
+    query = select(RecipeRow).where(RecipeRow.line == row.line, _not_withdrawn())
+    return session.exec(query.order_by(col(RecipeRow.revision).desc())).first() or row
+
+
 def file_of(row: RecipeRow) -> RecipeFile:
     """The open file of a recipe."""
     return RecipeFile.model_validate_json(row.body)

@@ -1,0 +1,134 @@
+"""Programs put into words for the screen; the checking itself is done in a process apart."""
+
+import json
+
+from sqlmodel import Session
+
+from orthotome.api.apart import apart
+from orthotome.api.programs import models
+from orthotome.core.machine.axis_map import AxisMap
+from orthotome.core.programs.against import Against
+from orthotome.core.programs.check import check
+from orthotome.core.programs.corrections import Correction
+from orthotome.core.programs.kept import fitted_says
+from orthotome.core.programs.run_costs import RunCosts, run_costs
+from orthotome.core.torch.costs import costs
+from orthotome.core.torch.forecast import starts_left
+from orthotome.formats.machine.profile import OutputProfile
+from orthotome.formats.programs.correcting import corrected
+from orthotome.formats.programs.picture import WorkedOut, worked_out
+from orthotome.formats.programs.report import ProgramReport, WrittenReport
+from orthotome.formats.programs.rs274 import NoProgram, read_program, refusal
+from orthotome.store.height import wear
+from orthotome.store.programs import programs
+from orthotome.store.tables import ProgramRow
+from orthotome.store.torch import fittings, parts, stock
+
+
+def _checked(content: bytes, profile: OutputProfile, axes: AxisMap, against: Against) -> str:
+    try:
+        return worked_out(check(read_program(content, profile, axes), against)).model_dump_json()
+    except NoProgram as wrong:
+        raise refusal(wrong) from None
+
+
+def _corrected(
+    content: bytes, profile: OutputProfile, axes: AxisMap, against: Against
+) -> tuple[bytes, tuple[Correction, ...]]:
+    try:
+        copy = corrected(content, profile, against, axes)
+    except NoProgram as wrong:
+        raise refusal(wrong) from None
+    return copy.content, copy.written
+
+
+def check_apart(content: bytes, basis: programs.Basis) -> WorkedOut:
+    """A program checked in a process apart. Raises TradeError or FileError."""
+    text = apart("program", _checked, content, basis.profile, basis.axes, basis.against)
+    return WorkedOut.model_validate_json(text)
+
+
+def correct_apart(content: bytes, basis: programs.Basis) -> tuple[bytes, tuple[Correction, ...]]:
+    """A copy put right, and what was written into it. Raises TradeError or FileError."""
+    return apart("program", _corrected, content, basis.profile, basis.axes, basis.against)
+
+
+def program(
+    session: Session, row: ProgramRow, basis: programs.Basis, found: WorkedOut
+) -> models.ProgramAnswer:
+    """The whole answer."""
+    job, then = basis.against.job, programs.stand_then(row)
+    cost = _cost(session, row, basis, found.report)
+    return models.ProgramAnswer(
+        id=row.id or 0,
+        version=row.version,
+        table_id=row.table_id,
+        name=row.name,
+        against=basis.title,
+        recipe_id=row.recipe_id,
+        trial_id=row.trial_id,
+        thickness_mm=job.thickness_mm if job else None,
+        sheet_x_mm=row.sheet_x_mm,
+        sheet_y_mm=row.sheet_y_mm,
+        drawing_name=row.drawing_name,
+        fitted_says=fitted_says(basis.set_name, basis.fitted, job.thickness_mm) if job else "",
+        moved=list(then.moved(basis.stand)) if then else [],
+        cost=cost.whole,
+        cost_says=_cost_says(cost),
+        copy_of=row.copy_of,
+        copies=[c.id for c in programs.copies_of(session, row.id or 0) if c.id],
+        written=[WrittenReport(**vars(w)) for w in programs.written_in(row)],
+        found=found,
+    )
+
+
+def line(session: Session, row: ProgramRow) -> models.ProgramLine:
+    """A program in a list, as it was found when it was checked last."""
+    report = ProgramReport.model_validate(json.loads(row.report))
+    basis, then = programs.basis(session, row), programs.stand_then(row)
+    by = [f.severity for f in report.findings]
+    return models.ProgramLine(
+        id=row.id or 0,
+        name=row.name,
+        against=basis.title,
+        stops=by.count("stop"),
+        looks=by.count("look"),
+        notes=by.count("note"),
+        pierces=report.pierces,
+        cut_mm=report.cut_mm,
+        seconds=report.seconds,
+        cost=_cost(session, row, basis, report).whole,
+        share_at_speed=report.share_at_speed,
+        copy_of=row.copy_of,
+        moved=list(then.moved(basis.stand)) if then else [],
+        checked_at=row.checked_at,
+    )
+
+
+def _cost(session: Session, row: ProgramRow, basis: programs.Basis, report: ProgramReport) -> RunCosts:
+    """What one run costs with what is fitted."""
+    fitted = fittings.fitted(session, row.table_id)
+    prices = {s.part: s.cost for s in stock.of_set(session, fitted.torch_set_id) if s.cost is not None}
+    electrode = next(p for p in parts.of_fitting(session, fitted.parts.id or 0) if p.part == "electrode")
+    life = wear.life_on(session, electrode)
+    lives = {"electrode": float(life.starts + starts_left(life).expected)}
+    per_start = costs(prices, lives, fitted.counts["electrode"], None).per_start
+    return run_costs(report.pierces, report.seconds, per_start, basis.hour_cost)
+
+
+def _cost_says(cost: RunCosts) -> str:
+    """What a run's cost is of, or what would tell it."""
+    known = [
+        f"{what} {value:.2f}"
+        for what, value in (("Electrode", cost.parts), ("machine", cost.machine))
+        if value is not None
+    ]
+    missing = [
+        needs
+        for needs, value in (
+            ("the shelf does not say what an electrode costs", cost.parts),
+            ("the machine’s page does not say what an hour costs", cost.machine),
+        )
+        if value is None
+    ]
+    return "; ".join([", ".join(known), *missing] if known else missing) + "."

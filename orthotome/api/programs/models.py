@@ -1,0 +1,95 @@
+"""What goes over the wire about programs."""
+
+from datetime import datetime
+from typing import Annotated
+
+from pydantic import BaseModel, Field
+
+from orthotome.formats.pieces.curves import Unit
+from orthotome.formats.programs.picture import WorkedOut
+from orthotome.formats.programs.report import WrittenReport
+
+
+class SettingOffer(BaseModel):
+    """A setting that a program may be checked against: a recipe, or a trial."""
+
+    recipe_id: int | None
+    trial_id: int | None
+    title: str
+    torch_set: str
+    fitted: bool
+
+
+class ProgramLine(BaseModel):
+    """A program as a list shows it: what was found when it was checked last, and what moved since."""
+
+    id: int
+    name: str
+    against: str
+    stops: int
+    looks: int
+    notes: int
+    pierces: int
+    cut_mm: float
+    seconds: float
+    cost: float | None
+    share_at_speed: float
+    copy_of: int | None
+    moved: list[str]
+    checked_at: datetime
+
+
+class ProgramAnswer(BaseModel):
+    """A program, checked against what holds now."""
+
+    id: int
+    version: int
+    table_id: int
+    name: str
+    against: str
+    recipe_id: int | None
+    trial_id: int | None
+    thickness_mm: float | None
+    sheet_x_mm: float | None
+    sheet_y_mm: float | None
+    drawing_name: str
+    fitted_says: str
+    moved: list[str]
+    cost: float | None
+    cost_says: str
+    copy_of: int | None
+    copies: list[int]
+    written: list[WrittenReport]
+    found: WorkedOut
+
+
+class ProgramRequest(BaseModel):
+    """What a program is to be checked against. A sheet is given whole or not at all."""
+
+    version: int
+    recipe_id: int | None = None
+    trial_id: int | None = None
+    sheet_x_mm: Annotated[float, Field(ge=10, le=100_000)] | None = None
+    sheet_y_mm: Annotated[float, Field(ge=10, le=100_000)] | None = None
+
+
+class DrawingQuery(BaseModel):
+    """A drawing to lay over a program; ``unit`` where it names none."""
+
+    name: Annotated[str, Field(min_length=1, max_length=160)]
+    version: int
+    unit: Unit | None = None
+
+
+class RunRequest(BaseModel):
+    """A program that was run, so many times."""
+
+    times: Annotated[int, Field(ge=1, le=1000)] = 1
+
+
+class RunAnswer(BaseModel):
+    """What that counted on the parts."""
+
+    starts: int
+    arc_on_s: float
+    says: str

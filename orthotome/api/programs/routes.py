@@ -1,0 +1,171 @@
+"""Cutting programs: checked against what holds now, put right in a copy, and counted when they are run."""
+
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Query
+from fastapi.responses import Response
+
+from orthotome.api.apart import DRAWING_TYPES, PROGRAM_TYPES, DrawingBody, ProgramBody, apart, takes
+from orthotome.api.depends import Reading, Store, as_it_is
+from orthotome.api.programs import answers, models
+from orthotome.api.programs.found import WithPrograms
+from orthotome.api.wire import Id
+from orthotome.core.errors import TradeError
+from orthotome.core.quantities import duration
+from orthotome.core.torch.counts import Counts
+from orthotome.formats.pieces.drawing import read_drawing
+from orthotome.formats.pieces.own_part import rings_to_file
+from orthotome.store.programs import programs
+from orthotome.store.tables import ProgramRow
+from orthotome.store.torch import fittings, sets
+
+router = APIRouter(tags=["programs"])
+
+Name = Annotated[str, Query(min_length=1, max_length=160)]
+
+
+@router.get("/tables/{table_id}/programs")
+def get_programs(table_id: Id, session: Reading) -> list[models.ProgramLine]:
+    """The programs of a table, newest first."""
+    return [answers.line(session, row) for row in programs.programs(session, table_id)]
+
+
+@router.get("/tables/{table_id}/program-settings")
+def get_program_settings(table_id: Id, session: Reading) -> list[models.SettingOffer]:
+    """What a program may be checked against; what suits the fitted parts first."""
+    fitted_id = fittings.fitted(session, table_id).torch_set_id
+    fitted_set = sets.torch_set(session, fitted_id) if fitted_id else None
+    offers = []
+    for recipe_id, trial_id, title, name in programs.settings_offered(session, table_id):
+        fitted = fitted_set is not None and name == fitted_set.name
+        offers.append(
+            models.SettingOffer(
+                recipe_id=recipe_id, trial_id=trial_id, title=title, torch_set=name, fitted=fitted
+            )
+        )
+    return sorted(offers, key=lambda o: not o.fitted)
+
+
+@router.post("/tables/{table_id}/programs", status_code=201, openapi_extra=takes(*PROGRAM_TYPES))
+def add_program(
+    table_id: Id, body: ProgramBody, session: Reading, store: WithPrograms, name: Name
+) -> models.ProgramLine:
+    """Keep a program and check it against what is on the bench."""
+    return _kept(session, programs.begun(session, table_id, name, body), store)
+
+
+@router.get("/programs/{program_id}", response_model=models.ProgramAnswer)
+def get_program(program_id: Id, session: Reading, store: WithPrograms) -> Response:
+    """A program, checked against what holds now."""
+    row = programs.program(session, program_id)
+    basis = programs.basis(session, row)
+    return as_it_is(answers.program(session, row, basis, store.found(row, basis)))
+
+
+@router.put("/programs/{program_id}/against", response_model=models.ProgramAnswer)
+def check_against(
+    program_id: Id, request: models.ProgramRequest, session: Reading, store: WithPrograms
+) -> Response:
+    """Check against another setting or sheet, or once more against what holds now."""
+    if (request.sheet_x_mm is None) != (request.sheet_y_mm is None):
+        raise TradeError("sheet_x_mm", "a sheet has two sizes: give both, or neither.")
+    if request.recipe_id is not None and request.trial_id is not None:
+        raise TradeError("recipe_id", "check against a recipe or a trial, not both.")
+    return _checked_anew(
+        session, program_id, request.version, store, request.model_dump(exclude={"version"})
+    )
+
+
+@router.post(
+    "/programs/{program_id}/drawing",
+    response_model=models.ProgramAnswer,
+    openapi_extra=takes(*DRAWING_TYPES),
+)
+def lay_drawing_over(
+    program_id: Id,
+    body: DrawingBody,
+    session: Reading,
+    store: WithPrograms,
+    asked: Annotated[models.DrawingQuery, Query()],
+) -> Response:
+    """Lay the part's drawing over a program, for its kerf."""
+    rings = apart("drawing", read_drawing, body, asked.unit).rings
+    drawing = {"drawing": rings_to_file(rings).model_dump_json(), "drawing_name": asked.name}
+    return _checked_anew(session, program_id, asked.version, store, drawing)
+
+
+@router.post("/programs/{program_id}/copies", status_code=201)
+def put_right(program_id: Id, session: Reading, store: WithPrograms) -> models.ProgramLine:
+    """A copy with what needs no judgement put right; the original is kept."""
+    row = programs.program(session, program_id)
+    content, written = answers.correct_apart(programs.text_of(row), programs.basis(session, row))
+    if not written:
+        raise TradeError("program", "nothing in it can be put right without your judgement.")
+    return _kept(session, programs.copy_of(row, content, written), store)
+
+
+@router.get("/programs/{program_id}/text")
+def get_program_text(program_id: Id, session: Reading) -> Response:
+    """The program as a file, just as it came or was written."""
+    row = programs.program(session, program_id)
+    plain = "".join(c if c.isascii() and (c.isalnum() or c in " ._-") else "_" for c in row.name)
+    headers = {"content-disposition": f'attachment; filename="{plain}"'}
+    return Response(programs.text_of(row), media_type="text/plain", headers=headers)
+
+
+@router.get("/programs/{program_id}/report")
+def get_program_report(program_id: Id, session: Reading, store: WithPrograms) -> Response:
+    """The open report of a program."""
+    row = programs.program(session, program_id)
+    found = store.found(row, programs.basis(session, row))
+    return Response(found.report.model_dump_json(), media_type="application/json")
+
+
+@router.post("/programs/{program_id}/runs")
+def count_program_run(
+    program_id: Id, request: models.RunRequest, session: Reading, store: WithPrograms
+) -> models.RunAnswer:
+    """Count a run on the parts that are fitted."""
+    row = programs.program(session, program_id)
+    found, n = store.found(row, programs.basis(session, row)), request.times
+    counts = Counts(n * found.report.pierces, n * found.arc_s, n * found.off_plate)
+    with store.write() as writing:
+        fittings.count(writing, row.table_id, counts, "program", row.name)
+    return models.RunAnswer(
+        starts=counts.starts,
+        arc_on_s=counts.arc_on_s,
+        says=f"{counts.starts} starts and {duration(counts.arc_on_s)} of arc counted on the parts.",
+    )
+
+
+@router.put("/programs/{program_id}/struck", status_code=204)
+def strike_program(program_id: Id, database: Store, out: Annotated[bool, Query()] = True) -> None:
+    """Take a program off the list, or put it back."""
+    with database.write() as session:
+        row = programs.program(session, program_id)
+        row.struck_out = out
+        session.add(row)
+
+
+def _kept(session: Reading, row: ProgramRow, store: WithPrograms) -> models.ProgramLine:
+    """A new program, checked before anything is kept: what is no program leaves nothing behind."""
+    basis = programs.basis(session, row)
+    report = store.found(row, basis).report
+    with store.write() as writing:
+        programs.keep_report(writing, row, report, basis.stand)
+        writing.flush()
+        return answers.line(writing, row)
+
+
+def _checked_anew(
+    session: Reading, program_id: int, version: int, store: WithPrograms, changed: dict[str, Any]
+) -> Response:
+    """A program checked with something changed, which is then kept."""
+    asked = ProgramRow(**programs.program(session, program_id).model_dump() | changed)
+    basis = programs.basis(session, asked)
+    found = store.found(asked, basis)
+    with store.write() as writing:
+        row = programs.change(writing, program_id, version, changed)
+        programs.keep_report(writing, row, found.report, basis.stand)
+        writing.flush()
+        return as_it_is(answers.program(writing, row, basis, found))

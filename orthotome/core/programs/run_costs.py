@@ -1,0 +1,35 @@
+"""What one run of a program costs, and what it does to the parts."""
+
+from dataclasses import dataclass
+
+from orthotome.core.programs.check import Checked
+from orthotome.core.torch.counts import Counts
+
+
+@dataclass(frozen=True)
+class RunCosts:
+    """In the shop's money; None where a price or a life is not known."""
+
+    parts: float | None
+    machine: float | None
+
+    @property
+    def whole(self) -> float | None:
+        """Both together, where both are known."""
+        return None if self.parts is None or self.machine is None else self.parts + self.machine
+
+
+def run_costs(
+    pierces: int, seconds: float, per_start: float | None, hour_cost: float | None
+) -> RunCosts:
+    """Parts by the start, the machine by the hour."""
+    return RunCosts(
+        None if per_start is None else pierces * per_start,
+        None if hour_cost is None else seconds / 3600 * hour_cost,
+    )
+
+
+def counts_of_run(checked: Checked) -> Counts:
+    """What a run counts on the parts: starts, arc time, and arcs that end off the plate."""
+    endings = sum(1 for p in checked.problems if p.code == "ends_off_plate")
+    return Counts(checked.pierces, float(sum(checked.time.arc_s)), endings)

@@ -1,0 +1,241 @@
+"""Programs of a table: kept as they came, with what each is checked against now."""
+
+import json
+import zlib
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from typing import Any
+
+from sqlalchemy.orm import defer
+from sqlmodel import Session, col, select
+
+from orthotome.core.book.start_rows import StartValues
+from orthotome.core.choose.capability import UNWRITTEN, Capability
+from orthotome.core.machine.axis_map import FRAME, AxisMap
+from orthotome.core.programs.against import Against, Job
+from orthotome.core.programs.corrections import Correction
+from orthotome.core.programs.kept import Stand
+from orthotome.core.trial.campaign import TorchSet
+from orthotome.formats.machine.profile import SHIPPED, OutputProfile
+from orthotome.formats.pieces.own_part import OwnPartFile, rings_from_file
+from orthotome.formats.programs.checking import job_of_recipe, table_of
+from orthotome.formats.programs.report import ProgramReport
+from orthotome.store import changes
+from orthotome.store.book import recipes
+from orthotome.store.choose import processes
+from orthotome.store.errors import ChangedMeanwhile, NotFound
+from orthotome.store.machine import pages
+from orthotome.store.shop import shop
+from orthotome.store.tables import ProgramRow, Trial, now
+from orthotome.store.torch import fittings, sets
+from orthotome.store.trial import trials
+
+
+@dataclass(frozen=True)
+class Basis:
+    """Everything that a program is checked against now. ``set_name`` is the setting's, ``fitted`` the table's."""
+
+    against: Against
+    profile: OutputProfile
+    axes: AxisMap
+    title: str
+    set_name: str
+    fitted: str | None
+    hour_cost: float | None
+    stand: Stand
+
+
+def programs(session: Session, table_id: int) -> Sequence[ProgramRow]:
+    """Those of a table that are not struck out, newest first; their texts are fetched one by one."""
+    query = select(ProgramRow).where(
+        ProgramRow.table_id == table_id, col(ProgramRow.struck_out).is_(False)
+    )
+    few = query.options(defer(ProgramRow.text), defer(ProgramRow.drawing))  # type: ignore[arg-type]
+    return session.exec(few.order_by(col(ProgramRow.id).desc())).all()
+
+
+def program(session: Session, program_id: int) -> ProgramRow:
+    """One program. Raises NotFound."""
+    found = session.get(ProgramRow, program_id)
+    if found is None:
+        raise NotFound("There is no such program.", "program_id")
+    return found
+
+
+def text_of(row: ProgramRow) -> bytes:
+    """A program as it came."""
+    return zlib.decompress(row.text)
+
+
+def begun(session: Session, table_id: int, name: str, content: bytes) -> ProgramRow:
+    """A program, to be checked against what is on the bench of its table; kept once its report is."""
+    shop.table(session, table_id)
+    trial = _on_bench(session, table_id)
+    locked = trials.recipe_of(session, trial.id) if trial is not None and trial.id else None
+    return ProgramRow(
+        table_id=table_id,
+        name=name,
+        text=zlib.compress(content, 6),
+        size_bytes=len(content),
+        recipe_id=locked.id if locked else None,
+        trial_id=trial.id if trial and not locked else None,
+    )
+
+
+def copy_of(row: ProgramRow, content: bytes, written: Sequence[Correction]) -> ProgramRow:
+    """A copy that was put right, beside the program that it was made of."""
+    same = row.model_dump(
+        include={
+            "table_id",
+            "recipe_id",
+            "trial_id",
+            "sheet_x_mm",
+            "sheet_y_mm",
+            "drawing",
+            "drawing_name",
+        }
+    )
+    return ProgramRow(
+        **same,
+        name=_name_of_copy(row.name),
+        text=zlib.compress(content, 6),
+        size_bytes=len(content),
+        copy_of=row.id,
+        written=json.dumps([asdict(w) for w in written]),
+    )
+
+
+def change(session: Session, program_id: int, version: int, changed: dict[str, Any]) -> ProgramRow:
+    """Change what a program is checked against. Raises ChangedMeanwhile where it was changed since it was read."""
+    row = program(session, program_id)
+    if row.version != version:
+        raise ChangedMeanwhile("The program was changed on another screen.", "version")
+    row.version += 1
+    for name, value in changed.items():
+        setattr(row, name, value)
+    return row
+
+
+def _name_of_copy(name: str) -> str:
+    stem, dot, ending = name.rpartition(".")
+    return f"{stem} put right.{ending}" if dot else f"{name} put right"
+
+
+def written_in(row: ProgramRow) -> list[Correction]:
+    """What was put right in a copy."""
+    return [Correction(**w) for w in json.loads(row.written)]
+
+
+def copies_of(session: Session, program_id: int) -> Sequence[ProgramRow]:
+    """The copies of a program that are not struck out, newest first."""
+    query = select(ProgramRow).where(
+        ProgramRow.copy_of == program_id, col(ProgramRow.struck_out).is_(False)
+    )
+    return session.exec(query.options(defer(ProgramRow.text)).order_by(col(ProgramRow.id).desc())).all()  # type: ignore[arg-type]
+
+
+def keep_report(session: Session, row: ProgramRow, report: ProgramReport, stand: Stand) -> None:
+    """Keep a program with what was found, and what it was checked against."""
+    row.noted_by = row.noted_by or changes.person(session)
+    row.report, row.stand, row.checked_at = report.model_dump_json(), json.dumps(asdict(stand)), now()
+    session.add(row)
+
+
+def stand_then(row: ProgramRow) -> Stand | None:
+    """What a program was checked against; None before it was checked."""
+    kept = json.loads(row.stand)
+    return Stand(**kept) if kept else None
+
+
+def basis(session: Session, row: ProgramRow) -> Basis:
+    """What a program is checked against now."""
+    table = shop.table(session, row.table_id)
+    page = pages.settings(table)
+    fitted_id = fittings.fitted(session, row.table_id).torch_set_id
+    fitted = sets.torch_set(session, fitted_id).name if fitted_id else None
+    setting = _setting(session, row)
+    sheet = (row.sheet_x_mm, row.sheet_y_mm) if row.sheet_x_mm and row.sheet_y_mm else None
+    drawing = rings_from_file(OwnPartFile.model_validate_json(row.drawing)) if row.drawing else None
+    return Basis(
+        Against(setting.job, table_of(page), sheet, drawing),
+        page.profile or SHIPPED["metric"],
+        page.axis_map() or FRAME,
+        setting.title,
+        setting.set_name,
+        fitted,
+        page.hour_cost,
+        Stand(setting.title, setting.revision, table.version, fitted or ""),
+    )
+
+
+@dataclass(frozen=True)
+class _Setting:
+    job: Job | None = None
+    title: str = ""
+    revision: int = 0
+    set_name: str = ""
+
+
+def _setting(session: Session, row: ProgramRow) -> _Setting:
+    """The recipe or trial that a program belongs to; a trial that was locked is its recipe."""
+    if row.recipe_id is not None:
+        return _of_recipe(session, row.recipe_id)
+    if row.trial_id is None:
+        return _Setting()
+    trial = trials.trial(session, row.trial_id)
+    locked = trials.recipe_of(session, row.trial_id)
+    if locked is not None and locked.id is not None:
+        return _of_recipe(session, locked.id)
+    torch = sets.torch_set_of(sets.torch_set(session, trial.torch_set_id), trial.gas)
+    names = (
+        "speed_mm_min",
+        "arc_voltage_v",
+        "cut_height_mm",
+        "pierce_height_mm",
+        "pierce_delay_s",
+        "kerf_mm",
+    )
+    start = StartValues(**{name: getattr(trial, name) for name in names})
+    can = _capability(session, torch, trial.metal, trial.thickness_mm)
+    job = Job(trial.thickness_mm, start, torch.amperage_a, torch.swirl, can)
+    return _Setting(job, trial.title, trial.revision, torch.name)
+
+
+def _of_recipe(session: Session, recipe_id: int) -> _Setting:
+    """The revision in force of a recipe's line."""
+    row = recipes.newest_of_line(session, recipes.recipe(session, recipe_id))
+    file = recipes.file_of(row)
+    job = job_of_recipe(file)
+    torch = TorchSet(**file.torch_set.model_dump())
+    can = _capability(session, torch, file.metal, file.thickness_mm)
+    job = Job(job.thickness_mm, job.setting, job.amperage_a, job.swirl, can)
+    return _Setting(job, row.title, row.revision, torch.name)
+
+
+def _capability(session: Session, torch: TorchSet, metal: str, thickness_mm: float) -> Capability:
+    """What the shop wrote down of what a set pierces."""
+    known = processes.processes(session, metal, thickness_mm)
+    return next(
+        (p.capability for p in known if (p.torch_set, p.gas) == (torch.name, torch.gas)), UNWRITTEN
+    )
+
+
+def _on_bench(session: Session, table_id: int) -> Trial | None:
+    query = select(Trial).where(Trial.table_id == table_id, col(Trial.on_bench).is_(True))
+    return session.exec(query).first()
+
+
+def settings_offered(session: Session, table_id: int) -> list[tuple[int | None, int | None, str, str]]:
+    """What a program of a table may be checked against: (recipe, trial, title, set), recipes in force first."""
+    newest = recipes.newest_revisions(session)
+    offered: list[tuple[int | None, int | None, str, str]] = [
+        (r.id, None, f"{r.title}, revision {r.revision}", r.torch_set)
+        for r in recipes.recipes(session)
+        if newest.get(r.line) == r.revision
+    ]
+    query = select(Trial).where(Trial.table_id == table_id, col(Trial.set_aside).is_(False))
+    for trial in session.exec(query.order_by(col(Trial.id).desc()).limit(40)).all():
+        if trial.id is not None and trials.recipe_of(session, trial.id) is None:
+            torch = sets.torch_set(session, trial.torch_set_id)
+            offered.append((None, trial.id, trial.title, torch.name))
+    return offered

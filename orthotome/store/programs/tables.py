@@ -1,0 +1,34 @@
+"""Cutting programs that were checked, with what they were checked against and what was found."""
+
+from datetime import datetime
+
+from sqlmodel import Field, SQLModel
+
+from orthotome.store.clock import now
+
+
+class ProgramRow(SQLModel, table=True):
+    """A program as it came, or a copy that was put right. Its text is never changed."""
+
+    __tablename__ = "program"
+
+    id: int | None = Field(default=None, primary_key=True)
+    table_id: int = Field(foreign_key="cutting_table.id", index=True)
+    name: str
+    text: bytes  # compressed
+    size_bytes: int
+    recipe_id: int | None = Field(default=None, foreign_key="recipe.id")
+    trial_id: int | None = Field(default=None, foreign_key="trial.id")
+    sheet_x_mm: float | None = None
+    sheet_y_mm: float | None = None
+    drawing: str = ""  # JSON of formats.own_part
+    drawing_name: str = ""
+    copy_of: int | None = Field(default=None, foreign_key="program.id")
+    written: str = "[]"  # JSON: what was put right in a copy
+    report: str = ""  # JSON of formats.programs.report, as it was when it was checked last
+    stand: str = "{}"  # JSON of core.programs.kept.Stand, then
+    version: int = 1
+    noted_at: datetime = Field(default_factory=now)
+    noted_by: str = ""
+    checked_at: datetime = Field(default_factory=now)
+    struck_out: bool = False

@@ -46,6 +46,12 @@ const TorchRoom = lazy(async () => ({ default: (await import('./torch/TorchRoom'
 const PartsPage = lazy(async () => ({ default: (await import('./torch/PartsPage')).PartsPage }));
 const JetPage = lazy(async () => ({ default: (await import('./torch/JetPage')).JetPage }));
 const ShelfPage = lazy(async () => ({ default: (await import('./torch/ShelfPage')).ShelfPage }));
+const ProgramsPage = lazy(async () => ({
+  default: (await import('./programs/ProgramsPage')).ProgramsPage,
+}));
+const ProgramPage = lazy(async () => ({
+  default: (await import('./programs/ProgramPage')).ProgramPage,
+}));
 const MachinePage = lazy(async () => ({ default: (await import('./machine/MachinePage')).MachinePage }));
 const ShopPage = lazy(async () => ({ default: (await import('./shop/ShopPage')).ShopPage }));
 const ReadyPage = lazy(async () => ({ default: (await import('./ready/ReadyPage')).ReadyPage }));
@@ -109,6 +115,8 @@ createRoot(root).render(
                         <Route path="jet" element={<JetPage />} />
                         <Route path="shelf" element={<ShelfPage />} />
                       </Route>
+                      <Route path="/programs" element={<ProgramsPage />} />
+                      <Route path="/programs/:programId" element={<ProgramPage />} />
                       <Route path="/machine" element={<MachinePage />} />
                       <Route path="/shop" element={<ShopPage />} />
                       <Route path="/ready" element={<ReadyPage />} />

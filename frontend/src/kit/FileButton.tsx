@@ -12,6 +12,8 @@ interface Props<T> {
   accept?: string;
   /** Called with what was made of the file. */
   onTaken: (made: T) => Promise<void>;
+  /** Sent without the kind that the browser takes its ending for: many programs end in .nc or .tap. */
+  untyped?: boolean;
 }
 
 /** Sends a chosen file to the server; what was refused is said in the server's sentence. */
@@ -20,12 +22,14 @@ export function FileButton<T extends object = { id: number }>({
   address,
   accept,
   onTaken,
+  untyped = false,
 }: Props<T>) {
   const input = useRef<HTMLInputElement>(null);
   const sent = useMutation({
     mutationFn: async (file: File) => {
       const where = typeof address === 'function' ? address(file.name) : (address ?? '');
-      const response = await fetch(where, { method: 'POST', body: file });
+      const sending = untyped ? new Blob([file]) : file;
+      const response = await fetch(where, { method: 'POST', body: sending });
       const body = (await response.json()) as T | Problem;
       return answered<T>(
         Promise.resolve(response.ok ? { data: body as T, response } : { error: body, response }),

@@ -22,6 +22,7 @@ const ROOMS = [
   { to: '/height', icon: 'height', name: 'Height', key: 'h' },
   { to: '/torch', icon: 'torch', name: 'Torch', key: 'o' },
   { to: '/machine', icon: 'machine', name: 'Machine', key: 'm' },
+  { to: '/programs', icon: 'programs', name: 'Programs', key: 'p' },
   { to: '/shop', icon: 'shop', name: 'Shop', key: 's' },
 ] as const;
 

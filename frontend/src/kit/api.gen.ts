@@ -2780,6 +2780,210 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tables/{table_id}/programs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Programs
+         * @description The programs of a table, newest first.
+         */
+        get: operations["get_programs"];
+        put?: never;
+        /**
+         * Add Program
+         * @description Keep a program and check it against what is on the bench.
+         */
+        post: operations["add_program"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/program-settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Program Settings
+         * @description What a program may be checked against; what suits the fitted parts first.
+         */
+        get: operations["get_program_settings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/programs/{program_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Program
+         * @description A program, checked against what holds now.
+         */
+        get: operations["get_program"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/programs/{program_id}/against": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Check Against
+         * @description Check against another setting or sheet, or once more against what holds now.
+         */
+        put: operations["check_against"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/programs/{program_id}/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lay Drawing Over
+         * @description Lay the part's drawing over a program, for its kerf.
+         */
+        post: operations["lay_drawing_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/programs/{program_id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Right
+         * @description A copy with what needs no judgement put right; the original is kept.
+         */
+        post: operations["put_right"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/programs/{program_id}/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Program Text
+         * @description The program as a file, just as it came or was written.
+         */
+        get: operations["get_program_text"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/programs/{program_id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Program Report
+         * @description The open report of a program.
+         */
+        get: operations["get_program_report"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/programs/{program_id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Count Program Run
+         * @description Count a run on the parts that are fitted.
+         */
+        post: operations["count_program_run"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/programs/{program_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Program
+         * @description Take a program off the list, or put it back.
+         */
+        put: operations["strike_program"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/backups": {
         parameters: {
             query?: never;
@@ -3785,6 +3989,42 @@ export interface components {
             cut: components["schemas"]["CutAnswer"];
         };
         /**
+         * ContourReport
+         * @description One cut. ``line`` is that of its torch-on word, ``size_mm`` that of the path without leads.
+         */
+        ContourReport: {
+            /** Line */
+            line: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "outside" | "hole" | "inside" | "open";
+            /** Turns */
+            turns: ("clockwise" | "counter_clockwise") | null;
+            /** Kept Side */
+            kept_side: ("right" | "left") | null;
+            /** Closed */
+            closed: boolean;
+            /** Size Mm */
+            size_mm: [
+                number,
+                number
+            ];
+            /** Lead In Mm */
+            lead_in_mm: number;
+            /** Overrun Mm */
+            overrun_mm: number;
+            /** Lead Out Mm */
+            lead_out_mm: number;
+            /** Feed Mm Min */
+            feed_mm_min: number | null;
+            /** Share At Speed */
+            share_at_speed: number;
+            /** Blind Mm */
+            blind_mm: number | null;
+        };
+        /**
          * ControlAnswer
          * @description What height control is told, chosen or as it would be, and what proves it.
          */
@@ -3939,7 +4179,7 @@ export interface components {
              * Source
              * @enum {string}
              */
-            source: "cut" | "piece" | "not_cut" | "recording" | "typed" | "source" | "collision" | "before";
+            source: "cut" | "piece" | "program" | "not_cut" | "recording" | "typed" | "source" | "collision" | "before";
             /** Word */
             word: string;
             /** Starts */
@@ -4790,6 +5030,28 @@ export interface components {
             why: string;
         } & {
             [key: string]: unknown;
+        };
+        /**
+         * FindingReport
+         * @description One thing found.
+         */
+        FindingReport: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "amperage_differs" | "pierce_too_thick" | "units_mixed" | "unit_suspect" | "no_feed" | "feed_differs" | "pierce_delay_differs" | "height_differs" | "unread" | "torch_never_off" | "rapid_with_torch_on" | "cut_without_torch" | "below_plate" | "no_kerf_compensation" | "kerf_wrong_side" | "against_swirl" | "outside_before_inside" | "lead_in_short" | "lead_in_in_part" | "overrun_missing" | "lead_out_short" | "hole_too_small" | "hole_too_fast" | "control_on_in_hole" | "never_at_speed" | "arc_too_small" | "off_sheet" | "part_not_on_sheet_zero" | "ends_off_plate" | "crosses_old_kerf";
+            /** Line */
+            line: number;
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "stop" | "look" | "note";
+            /** Why */
+            why: string;
+            /** Fix */
+            fix: string;
         };
         /**
          * Finding
@@ -6674,6 +6936,176 @@ export interface components {
             y_runs?: ("right" | "left" | "away" | "toward") | null;
         };
         /**
+         * ProgramAnswer
+         * @description A program, checked against what holds now.
+         */
+        ProgramAnswer: {
+            /** Id */
+            id: number;
+            /** Version */
+            version: number;
+            /** Table Id */
+            table_id: number;
+            /** Name */
+            name: string;
+            /** Against */
+            against: string;
+            /** Recipe Id */
+            recipe_id: number | null;
+            /** Trial Id */
+            trial_id: number | null;
+            /** Thickness Mm */
+            thickness_mm: number | null;
+            /** Sheet X Mm */
+            sheet_x_mm: number | null;
+            /** Sheet Y Mm */
+            sheet_y_mm: number | null;
+            /** Drawing Name */
+            drawing_name: string;
+            /** Fitted Says */
+            fitted_says: string;
+            /** Moved */
+            moved: string[];
+            /** Cost */
+            cost: number | null;
+            /** Cost Says */
+            cost_says: string;
+            /** Copy Of */
+            copy_of: number | null;
+            /** Copies */
+            copies: number[];
+            /** Written */
+            written: components["schemas"]["WrittenReport"][];
+            found: components["schemas"]["WorkedOut"];
+        };
+        /**
+         * ProgramLine
+         * @description A program as a list shows it: what was found when it was checked last, and what moved since.
+         */
+        ProgramLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Against */
+            against: string;
+            /** Verdict */
+            verdict: string;
+            /** Stops */
+            stops: number;
+            /** Looks */
+            looks: number;
+            /** Notes */
+            notes: number;
+            /** Pierces */
+            pierces: number;
+            /** Cut Mm */
+            cut_mm: number;
+            /** Seconds */
+            seconds: number;
+            /** Cost */
+            cost: number | null;
+            /** Share At Speed */
+            share_at_speed: number;
+            /** Copy Of */
+            copy_of: number | null;
+            /** Moved */
+            moved: string[];
+            /**
+             * Checked At
+             * Format: date-time
+             */
+            checked_at: string;
+        };
+        /**
+         * ProgramReport
+         * @description The whole answer.
+         */
+        ProgramReport: {
+            /**
+             * Format
+             * @default orthotome.program_report
+             * @constant
+             */
+            format: "orthotome.program_report";
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+            /**
+             * Units
+             * @enum {string}
+             */
+            units: "mm" | "in";
+            /** Pierces */
+            pierces: number;
+            /** Cut Mm */
+            cut_mm: number;
+            /** Seconds */
+            seconds: number;
+            /** Extents Mm */
+            extents_mm: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
+            /** Share At Speed */
+            share_at_speed: number;
+            /** Contours */
+            contours: components["schemas"]["ContourReport"][];
+            /** Findings */
+            findings: components["schemas"]["FindingReport"][];
+            /**
+             * Cannot Tell
+             * @description what was not checked, and what would tell
+             */
+            cannot_tell: string[];
+            /** Written */
+            written?: components["schemas"]["WrittenReport"][] | null;
+        };
+        /**
+         * ProgramRequest
+         * @description What a program is to be checked against. A sheet is given whole or not at all.
+         */
+        ProgramRequest: {
+            /** Version */
+            version: number;
+            /** Recipe Id */
+            recipe_id?: number | null;
+            /** Trial Id */
+            trial_id?: number | null;
+            /** Sheet X Mm */
+            sheet_x_mm?: number | null;
+            /** Sheet Y Mm */
+            sheet_y_mm?: number | null;
+        };
+        /**
+         * ProgramRunAnswer
+         * @description What that counted on the parts.
+         */
+        ProgramRunAnswer: {
+            /** Starts */
+            starts: number;
+            /** Arc On S */
+            arc_on_s: number;
+            /** Says */
+            says: string;
+        };
+        /**
+         * ProgramRunRequest
+         * @description A program that was run, so many times.
+         */
+        ProgramRunRequest: {
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
+        };
+        /**
          * Proof
          * @description Something that must hold before it may be called square, and whether it does.
          */
@@ -7552,6 +7984,22 @@ export interface components {
             cut_height_mm: number;
         };
         /**
+         * SettingOffer
+         * @description A setting that a program may be checked against: a recipe, or a trial.
+         */
+        SettingOffer: {
+            /** Recipe Id */
+            recipe_id: number | null;
+            /** Trial Id */
+            trial_id: number | null;
+            /** Title */
+            title: string;
+            /** Torch Set */
+            torch_set: string;
+            /** Fitted */
+            fitted: boolean;
+        };
+        /**
          * SettingsAnswer
          * @description A table's page.
          */
@@ -7606,6 +8054,39 @@ export interface components {
             length_unit?: string | null;
             /** Speed Unit */
             speed_unit?: string | null;
+        };
+        /**
+         * Shown
+         * @description One finding, with its place.
+         */
+        Shown: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "amperage_differs" | "pierce_too_thick" | "units_mixed" | "unit_suspect" | "no_feed" | "feed_differs" | "pierce_delay_differs" | "height_differs" | "unread" | "torch_never_off" | "rapid_with_torch_on" | "cut_without_torch" | "below_plate" | "no_kerf_compensation" | "kerf_wrong_side" | "against_swirl" | "outside_before_inside" | "lead_in_short" | "lead_in_in_part" | "overrun_missing" | "lead_out_short" | "hole_too_small" | "hole_too_fast" | "control_on_in_hole" | "never_at_speed" | "arc_too_small" | "off_sheet" | "part_not_on_sheet_zero" | "ends_off_plate" | "crosses_old_kerf";
+            /** Title */
+            title: string;
+            /** Line */
+            line: number;
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "stop" | "look" | "note";
+            /** Why */
+            why: string;
+            /** Fix */
+            fix: string;
+            /** At */
+            at: [
+                number,
+                number
+            ] | null;
+            /** Contour */
+            contour: number | null;
+            /** By Itself */
+            by_itself: boolean;
         };
         /**
          * SignOnRequest
@@ -8142,6 +8623,26 @@ export interface components {
              * @default []
              */
             looks: components["schemas"]["LookBody"][];
+        };
+        /**
+         * Stroke
+         * @description A stretch of one contour, run at one pace. ``lead`` is what is no part of the contour.
+         */
+        Stroke: {
+            /** Contour */
+            contour: number;
+            /**
+             * Band
+             * @enum {string}
+             */
+            band: "at_speed" | "slow" | "crawling";
+            /** Lead */
+            lead: boolean;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
         };
         /**
          * StruckCheck
@@ -8992,6 +9493,50 @@ export interface components {
             why: string;
             along_speed: components["schemas"]["Curve"];
             along_height: components["schemas"]["Curve"];
+        };
+        /**
+         * WorkedOut
+         * @description All that a screen shows of a program, but for where it is kept.
+         */
+        WorkedOut: {
+            report: components["schemas"]["ProgramReport"];
+            /** Verdict */
+            verdict: string;
+            /** Contours */
+            contours: components["schemas"]["ContourReport"][];
+            /** Findings */
+            findings: components["schemas"]["Shown"][];
+            /** More Findings */
+            more_findings: number;
+            /** Strokes */
+            strokes: components["schemas"]["Stroke"][];
+            /** Rapids */
+            rapids: [
+                number,
+                number,
+                number,
+                number
+            ][];
+            /** Lines */
+            lines: number;
+            /** Arc S */
+            arc_s: number;
+            /** Off Plate */
+            off_plate: number;
+        };
+        /**
+         * WrittenReport
+         * @description One correction in the copy; ``line`` is the original's.
+         */
+        WrittenReport: {
+            /** Line */
+            line: number;
+            /** Was */
+            was: string;
+            /** Now */
+            now: string;
+            /** Why */
+            why: string;
         };
         /**
          * ZoneAnswer
@@ -22284,6 +22829,933 @@ export interface operations {
                 content: {
                     "application/json": unknown;
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_programs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramLine"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_program: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/plain": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramLine"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_program_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingOffer"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_program: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                program_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    check_against: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                program_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProgramRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lay_drawing_over: {
+        parameters: {
+            query: {
+                name: string;
+                version: number;
+                unit?: ("mm" | "in") | null;
+            };
+            header?: never;
+            path: {
+                program_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/vnd.dxf": string;
+                "image/svg+xml": string;
+                "application/dxf": string;
+                "image/x-dxf": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    put_right: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                program_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramLine"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_program_text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                program_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_program_report: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                program_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    count_program_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                program_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProgramRunRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramRunAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_program: {
+        parameters: {
+            query?: {
+                out?: boolean;
+            };
+            header?: never;
+            path: {
+                program_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {

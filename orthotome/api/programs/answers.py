@@ -10,6 +10,7 @@ from orthotome.core.machine.axis_map import AxisMap
 from orthotome.core.programs.against import Against
 from orthotome.core.programs.check import check
 from orthotome.core.programs.corrections import Correction
+from orthotome.core.programs.findings import verdict_says
 from orthotome.core.programs.kept import fitted_says
 from orthotome.core.programs.run_costs import RunCosts, run_costs
 from orthotome.core.torch.costs import costs
@@ -91,6 +92,7 @@ def line(session: Session, row: ProgramRow) -> models.ProgramLine:
         id=row.id or 0,
         name=row.name,
         against=basis.title,
+        verdict=verdict_says(by.count("stop"), by.count("look")),
         stops=by.count("stop"),
         looks=by.count("look"),
         notes=by.count("note"),

@@ -26,6 +26,7 @@ class ProgramLine(BaseModel):
     id: int
     name: str
     against: str
+    verdict: str
     stops: int
     looks: int
     notes: int
@@ -81,13 +82,13 @@ class DrawingQuery(BaseModel):
     unit: Unit | None = None
 
 
-class RunRequest(BaseModel):
+class ProgramRunRequest(BaseModel):
     """A program that was run, so many times."""
 
     times: Annotated[int, Field(ge=1, le=1000)] = 1
 
 
-class RunAnswer(BaseModel):
+class ProgramRunAnswer(BaseModel):
     """What that counted on the parts."""
 
     starts: int

@@ -123,15 +123,15 @@ def get_program_report(program_id: Id, session: Reading, store: WithPrograms) ->
 
 @router.post("/programs/{program_id}/runs")
 def count_program_run(
-    program_id: Id, request: models.RunRequest, session: Reading, store: WithPrograms
-) -> models.RunAnswer:
+    program_id: Id, request: models.ProgramRunRequest, session: Reading, store: WithPrograms
+) -> models.ProgramRunAnswer:
     """Count a run on the parts that are fitted."""
     row = programs.program(session, program_id)
     found, n = store.found(row, programs.basis(session, row)), request.times
     counts = Counts(n * found.report.pierces, n * found.arc_s, n * found.off_plate)
     with store.write() as writing:
         fittings.count(writing, row.table_id, counts, "program", row.name)
-    return models.RunAnswer(
+    return models.ProgramRunAnswer(
         starts=counts.starts,
         arc_on_s=counts.arc_on_s,
         says=f"{counts.starts} starts and {duration(counts.arc_on_s)} of arc counted on the parts.",

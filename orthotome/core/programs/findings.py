@@ -107,6 +107,15 @@ def in_order(problems: list[Problem]) -> tuple[Problem, ...]:
     )
 
 
+def verdict_says(stops: int, looks: int) -> str:
+    """What the findings come to, in a few words. That nothing was found is no promise."""
+    if stops:
+        return f"Do not run it: {stops} {'thing stops' if stops == 1 else 'things stop'} it"
+    if looks:
+        return f"Look at {looks} {'thing' if looks == 1 else 'things'} before you run it"
+    return "Nothing was found in what could be checked"
+
+
 def differs(value: float, wanted: float, share: float, least: float = 0.0) -> bool:
     """Whether a value is said and strays from what is wanted by more than a share of it, and more than ``least``."""
     return not math.isnan(value) and abs(value - wanted) > max(share * wanted, least)

@@ -9,7 +9,7 @@ from pydantic import BaseModel
 from orthotome.core.machine.motion import AT_SPEED
 from orthotome.core.programs.check import Checked
 from orthotome.core.programs.corrections import WITHOUT_JUDGEMENT
-from orthotome.core.programs.findings import Code, Severity
+from orthotome.core.programs.findings import Code, Severity, verdict_says
 from orthotome.core.programs.program import (
     FEED,
     KIND,
@@ -59,6 +59,7 @@ class WorkedOut(BaseModel):
     """All that a screen shows of a program, but for where it is kept."""
 
     report: ProgramReport
+    verdict: str
     contours: list[ContourReport]
     findings: list[Shown]
     more_findings: int
@@ -75,8 +76,10 @@ def worked_out(checked: Checked) -> WorkedOut:
     motions = checked.program.motions
     rapid = motions[(motions[:, KIND] == RAPID) & (lengths_mm(motions) > 0.05)]
     counts = counts_of_run(checked)
+    by = [p.severity for p in checked.problems]
     return WorkedOut(
         report=report,
+        verdict=verdict_says(by.count("stop"), by.count("look")),
         contours=list(report.contours),
         findings=[
             Shown(

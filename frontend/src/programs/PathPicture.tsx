@@ -1,0 +1,213 @@
+import { useMemo, useRef, useState, type PointerEvent, type WheelEvent } from 'react';
+import { showSize, type ShopUnits } from '../kit/units';
+import styles from './programs.module.css';
+import { GRAVITY, type Finding, type Found, type Stroke } from './queries';
+import { around, distance, moved, zoomed, type View } from './view';
+
+interface Props {
+  found: Found;
+  sheet: readonly [number, number] | null;
+  /** The original of a copy, drawn under it. */
+  under: Found | null;
+  chosen: number | null;
+  onChoose: (contour: number | null) => void;
+  units: ShopUnits;
+}
+
+const line = (points: readonly (readonly number[])[]) => `M${points.map((p) => p.join(' ')).join('L')}`;
+
+const pathOf = (strokes: readonly Stroke[]) => strokes.map((s) => line(s.points)).join('');
+
+/** The path on the sheet, to scale, by the speed that is really reached; findings as marks. */
+export function PathPicture({ found, sheet, under, chosen, onChoose, units }: Props) {
+  const whole = useMemo(() => wholeOf(found, sheet), [found, sheet]);
+  const [view, setView] = useState<View | null>(null);
+  const shown = view ?? whole;
+  const svg = useRef<SVGSVGElement>(null);
+  const touches = useRef(new Map<number, { x: number; y: number }>());
+  const travelled = useRef(0);
+  const per = () => {
+    const box = svg.current?.getBoundingClientRect();
+    return box ? Math.max(shown.width / box.width, shown.height / box.height) : 1;
+  };
+  const placeOf = (e: { clientX: number; clientY: number }) => {
+    const box = svg.current?.getBoundingClientRect();
+    const scale = per();
+    if (!box) return { x: 0, y: 0 };
+    return {
+      x: shown.x + shown.width / 2 + (e.clientX - box.left - box.width / 2) * scale,
+      y: shown.y + shown.height / 2 - (e.clientY - box.top - box.height / 2) * scale,
+    };
+  };
+  const pressed = (e: PointerEvent) => {
+    e.currentTarget.setPointerCapture(e.pointerId);
+    touches.current.set(e.pointerId, { x: e.clientX, y: e.clientY });
+    if (touches.current.size === 1) travelled.current = 0;
+  };
+  const dragged = (e: PointerEvent) => {
+    const before = touches.current.get(e.pointerId);
+    if (!before) return;
+    const now = { x: e.clientX, y: e.clientY };
+    const others = [...touches.current].filter(([id]) => id !== e.pointerId).map(([, p]) => p);
+    touches.current.set(e.pointerId, now);
+    travelled.current += Math.hypot(now.x - before.x, now.y - before.y);
+    const other = others[0];
+    if (other) {
+      const was = Math.hypot(before.x - other.x, before.y - other.y);
+      const is = Math.hypot(now.x - other.x, now.y - other.y);
+      const middle = placeOf({ clientX: (now.x + other.x) / 2, clientY: (now.y + other.y) / 2 });
+      if (is > 8) setView(zoomed(shown, was / is, middle));
+    } else if (travelled.current > 5) {
+      const scale = per();
+      setView({
+        ...shown,
+        x: shown.x - (now.x - before.x) * scale,
+        y: shown.y + (now.y - before.y) * scale,
+      });
+    }
+  };
+  const released = (e: PointerEvent) => {
+    const one = touches.current.size === 1;
+    touches.current.delete(e.pointerId);
+    if (one && travelled.current <= 5) onChoose(nearest(found, placeOf(e), 14 * per()));
+  };
+  const keyed = (key: string) => {
+    const middle = { x: shown.x + shown.width / 2, y: shown.y + shown.height / 2 };
+    if (key === '+' || key === '=') setView(zoomed(shown, 0.7, middle));
+    else if (key === '-') setView(zoomed(shown, 1 / 0.7, middle));
+    else if (key === '0') setView(null);
+    else if (key === 'ArrowLeft') setView(moved(shown, -0.15, 0));
+    else if (key === 'ArrowRight') setView(moved(shown, 0.15, 0));
+    else if (key === 'ArrowUp') setView(moved(shown, 0, 0.15));
+    else if (key === 'ArrowDown') setView(moved(shown, 0, -0.15));
+    else return false;
+    return true;
+  };
+  const size = (mm: number) => showSize(mm, units).text;
+  return (
+    <div className={styles.picture}>
+      <svg
+        ref={svg}
+        viewBox={`${shown.x} ${-shown.y - shown.height} ${shown.width} ${shown.height}`}
+        role="application"
+        tabIndex={0}
+        aria-label={`The path on the sheet: ${found.contours.length} contours. Plus and minus change the size, arrows move it, 0 shows all.`}
+        onWheel={(e: WheelEvent) => setView(zoomed(shown, e.deltaY > 0 ? 1.2 : 1 / 1.2, placeOf(e)))}
+        onPointerDown={pressed}
+        onPointerMove={dragged}
+        onPointerUp={released}
+        onPointerCancel={(e) => touches.current.delete(e.pointerId)}
+        onKeyDown={(e) => {
+          if (!e.ctrlKey && !e.metaKey && keyed(e.key)) e.preventDefault();
+        }}
+      >
+        <g transform="scale(1 -1)">
+          {sheet && <rect className={styles.sheetOf} width={sheet[0]} height={sheet[1]} />}
+          <Rapids found={found} />
+          {under && <path className={styles.under} d={pathOf(under.strokes)} />}
+          <Strokes found={found} />
+          {chosen !== null && (
+            <path
+              className={styles.chosen}
+              d={pathOf(found.strokes.filter((s) => s.contour === chosen))}
+            />
+          )}
+          <path
+            className={styles.zero}
+            d={`M0 ${shown.width / 18}V0H${shown.width / 18}`}
+            aria-label="The zero"
+          />
+          <Marks found={found} size={Math.max(shown.width, shown.height) / 90} chosen={chosen} />
+        </g>
+      </svg>
+      <div className={styles.zoom}>
+        <button type="button" aria-label="Closer" onClick={() => keyed('+')}>
+          +
+        </button>
+        <button type="button" aria-label="Farther" onClick={() => keyed('-')}>
+          −
+        </button>
+        <button type="button" onClick={() => setView(null)}>
+          All
+        </button>
+      </div>
+      <p className={styles.key}>
+        <span data-band="at_speed">at speed</span>
+        <span data-band="slow">under nine tenths</span>
+        <span data-band="crawling">under half</span>
+        <span data-band="lead">lead, overrun</span>
+        {sheet && (
+          <span>
+            sheet {size(sheet[0])} × {size(sheet[1])} {units.length_unit === 'mm' ? 'mm' : 'in'}
+          </span>
+        )}
+      </p>
+    </div>
+  );
+}
+
+function wholeOf(found: Found, sheet: readonly [number, number] | null): View {
+  const [x0 = 0, y0 = 0, x1 = 100, y1 = 100] = found.report.extents_mm ?? [];
+  if (!sheet) return around([Math.min(0, x0), Math.min(0, y0)], [x1, y1]);
+  return around([Math.min(0, x0), Math.min(0, y0)], [Math.max(sheet[0], x1), Math.max(sheet[1], y1)]);
+}
+
+function nearest(found: Found, at: { x: number; y: number }, within: number): number | null {
+  let best: number | null = null;
+  let least = within;
+  for (const s of found.strokes) {
+    const d = distance(s.points, at.x, at.y);
+    if (d < least) [best, least] = [s.contour, d];
+  }
+  return best;
+}
+
+function Rapids({ found }: { found: Found }) {
+  const d = useMemo(
+    () => found.rapids.map(([a, b, c, e]) => `M${a} ${b}L${c} ${e}`).join(''),
+    [found.rapids],
+  );
+  return <path className={styles.rapid} d={d} />;
+}
+
+/** A few paths however many contours: one for each pace, so that thousands stay fluid. */
+function Strokes({ found }: { found: Found }) {
+  const paths = useMemo(
+    () =>
+      (['at_speed', 'slow', 'crawling'] as const).flatMap((band) =>
+        [false, true].map((lead) => ({
+          band,
+          lead,
+          d: pathOf(found.strokes.filter((s) => s.band === band && s.lead === lead)),
+        })),
+      ),
+    [found.strokes],
+  );
+  return paths.map((p) => (
+    <path
+      key={`${p.band} ${String(p.lead)}`}
+      className={styles.stroke}
+      data-band={p.band}
+      data-lead={p.lead}
+      d={p.d}
+    />
+  ));
+}
+
+function Marks({ found, size, chosen }: { found: Found; size: number; chosen: number | null }) {
+  const placed = found.findings.filter((f): f is Finding & { at: [number, number] } => f.at !== null);
+  return placed.slice(0, 400).map((f, i) => (
+    <g
+      key={i}
+      className={styles.mark}
+      data-severity={f.severity}
+      data-chosen={chosen !== null && f.contour === chosen}
+      transform={`translate(${f.at[0]} ${f.at[1]}) scale(${size} ${-size})`}
+    >
+      {f.severity === 'stop' && <rect x={-0.9} y={-0.9} width={1.8} height={1.8} />}
+      {f.severity === 'look' && <path d="M0 -1.1L1.1 .8H-1.1Z" />}
+      {f.severity === 'note' && <circle r={0.9} />}
+      <title>{`${GRAVITY[f.severity].word}: ${f.title}`}</title>
+    </g>
+  ));
+}

@@ -1,0 +1,317 @@
+import Button from '@mui/material/Button';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { answered, api } from '../kit/client';
+import { Notice, refusalText } from '../kit/Notice';
+import { useUnits } from '../kit/queries';
+import { useSay } from '../kit/undo';
+import { showSpeed, showThickness, type ShopUnits } from '../kit/units';
+import { AgainstForm } from './AgainstForm';
+import { PathPicture } from './PathPicture';
+import styles from './programs.module.css';
+import { minutes, runOf } from './ProgramsPage';
+import { GRAVITY, programQuery, type ContourLine, type Finding, type Program } from './queries';
+
+/** One program: what stops it, where, why, and what puts it right. */
+export function ProgramPage() {
+  const programId = Number(useParams().programId);
+  const program = useQuery(programQuery(programId));
+  if (program.isError && !program.data)
+    return (
+      <main className={styles.programs}>
+        <Notice kind="refusal" title="This program cannot be shown">
+          {refusalText(program.error)}
+        </Notice>
+        <Link to="/programs">All programs</Link>
+      </main>
+    );
+  if (!program.data)
+    return (
+      <main className={styles.programs} aria-busy="true">
+        <p>Reading it line by line…</p>
+      </main>
+    );
+  return <Checked key={program.data.id} program={program.data} />;
+}
+
+function Checked({ program }: { program: Program }) {
+  const units = useUnits();
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [under, setUnder] = useState(false);
+  const original = useQuery({
+    ...programQuery(program.copy_of ?? 0),
+    enabled: under && program.copy_of !== null,
+  });
+  const { found } = program;
+  const gravest = found.findings[0]
+    ? found.findings.some((f) => f.severity === 'stop')
+      ? 'stop'
+      : 'look'
+    : 'clear';
+  const sheet =
+    program.sheet_x_mm !== null && program.sheet_y_mm !== null
+      ? ([program.sheet_x_mm, program.sheet_y_mm] as const)
+      : null;
+  return (
+    <main className={styles.program}>
+      <header className={styles.top}>
+        <Link to="/programs">All programs</Link>
+        <h1>{program.name}</h1>
+        <Figures program={program} units={units} />
+      </header>
+      <p className={styles.says} data-gravest={gravest} role="status">
+        {found.verdict}.
+      </p>
+      {program.fitted_says && (
+        <Notice kind="caution" title="Other parts are fitted">
+          {program.fitted_says}
+        </Notice>
+      )}
+      <AgainstForm program={program} />
+      <div className={styles.columns}>
+        <div>
+          <PathPicture
+            found={found}
+            sheet={sheet}
+            under={under ? (original.data?.found ?? null) : null}
+            chosen={chosen}
+            onChoose={setChosen}
+            units={units}
+          />
+          {program.copy_of !== null && (
+            <label className={styles.check}>
+              <input type="checkbox" checked={under} onChange={(e) => setUnder(e.target.checked)} />
+              Lay it over the original
+            </label>
+          )}
+        </div>
+        <div className={styles.side}>
+          <PutRight program={program} />
+          <Findings
+            findings={found.findings}
+            more={found.more_findings}
+            chosen={chosen}
+            onChoose={setChosen}
+          />
+        </div>
+      </div>
+      {program.written.length > 0 && <Written program={program} />}
+      <Contours contours={found.contours} chosen={chosen} onChoose={setChosen} units={units} />
+      {found.report.cannot_tell.length > 0 && (
+        <section className={styles.untold}>
+          <h2>What could not be told</h2>
+          <ul>
+            {found.report.cannot_tell.map((t) => (
+              <li key={t}>{t}</li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </main>
+  );
+}
+
+function Figures({ program, units }: { program: Program; units: ShopUnits }) {
+  const { report } = program.found;
+  return (
+    <dl className={styles.figures}>
+      <div>
+        <dt>Time</dt>
+        <dd className="number">{minutes(report.seconds)}</dd>
+      </div>
+      <div>
+        <dt>Starts</dt>
+        <dd className="number">{report.pierces}</dd>
+      </div>
+      <div>
+        <dt>Cut</dt>
+        <dd className="number">{runOf(report.cut_mm, units)}</dd>
+      </div>
+      <div>
+        <dt>At speed</dt>
+        <dd className="number">{Math.round(100 * report.share_at_speed)} %</dd>
+      </div>
+      <div>
+        <dt>A run costs</dt>
+        <dd className="number" title={program.cost_says}>
+          {program.cost === null ? '?' : program.cost.toFixed(2)}
+        </dd>
+      </div>
+    </dl>
+  );
+}
+
+/** The copy that is put right, the file, and a run counted on the parts. */
+function PutRight({ program }: { program: Program }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const say = useSay();
+  const count = program.found.findings.filter((f) => f.by_itself).length;
+  const path = { program_id: program.id };
+  const put = useMutation({
+    mutationFn: () => answered(api.POST('/api/programs/{program_id}/copies', { params: { path } })),
+    onSuccess: async (made) => {
+      await queries.invalidateQueries({ queryKey: ['programs'] });
+      await navigate(`/programs/${made.id}`);
+    },
+  });
+  const run = useMutation({
+    mutationFn: () =>
+      answered(api.POST('/api/programs/{program_id}/runs', { params: { path }, body: { times: 1 } })),
+    onSuccess: (counted) => {
+      say({ text: counted.says });
+      return queries.invalidateQueries();
+    },
+  });
+  const strike = useMutation({
+    mutationFn: (out: boolean) =>
+      answered(api.PUT('/api/programs/{program_id}/struck', { params: { path, query: { out } } })),
+    onSuccess: async (_, out) => {
+      await queries.invalidateQueries({ queryKey: ['programs'] });
+      if (!out) return;
+      say({ text: `${program.name} was taken off the list.`, undo: () => strike.mutate(false) });
+      await navigate('/programs');
+    },
+  });
+  return (
+    <div className={styles.acts}>
+      {count > 0 && (
+        <Button variant="contained" disabled={put.isPending} onClick={() => put.mutate()}>
+          {put.isPending ? 'Writing the copy…' : `Put ${count} right in a copy`}
+        </Button>
+      )}
+      <Button
+        variant={count > 0 ? 'outlined' : 'contained'}
+        href={`/api/programs/${program.id}/text`}
+        download
+      >
+        Save the file
+      </Button>
+      <Button variant="outlined" disabled={run.isPending} onClick={() => run.mutate()}>
+        It was run: count it
+      </Button>
+      <Button onClick={() => strike.mutate(true)}>Take it off the list</Button>
+      {put.isError && <Notice kind="refusal">{refusalText(put.error)}</Notice>}
+      {run.isError && <Notice kind="refusal">{refusalText(run.error)}</Notice>}
+    </div>
+  );
+}
+
+function Findings({
+  findings,
+  more,
+  chosen,
+  onChoose,
+}: {
+  findings: readonly Finding[];
+  more: number;
+  chosen: number | null;
+  onChoose: (contour: number | null) => void;
+}) {
+  return (
+    <ol className={styles.findings} aria-label="What was found">
+      {findings.map((f, i) => (
+        <li key={i} data-severity={f.severity} data-chosen={chosen !== null && f.contour === chosen}>
+          <button
+            type="button"
+            aria-pressed={chosen !== null && f.contour === chosen}
+            onClick={() => onChoose(f.contour === chosen ? null : f.contour)}
+          >
+            <span className={styles.gravity}>
+              <i aria-hidden="true">{GRAVITY[f.severity].sign}</i> {GRAVITY[f.severity].word}
+            </span>
+            <strong>{f.title}</strong>
+            <span className={styles.lineOf}>line {f.line}</span>
+          </button>
+          <p>{f.why}</p>
+          <p className={styles.fix}>{f.fix}</p>
+        </li>
+      ))}
+      {more > 0 && <li>And {more} more.</li>}
+    </ol>
+  );
+}
+
+/** What was put right in a copy, as the lines that differ. */
+function Written({ program }: { program: Program }) {
+  return (
+    <section aria-label="What was put right">
+      <h2>What was put right</h2>
+      <p>
+        <Link to={`/programs/${program.copy_of ?? 0}`}>The original</Link> is kept as it came.
+      </p>
+      <ol className={styles.diff}>
+        {program.written.map((w, i) => (
+          <li key={i}>
+            <span className="number">{w.line}</span>
+            <del>{w.was || '(nothing)'}</del>
+            <ins>{w.now}</ins>
+            <span>{w.why}</span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}
+
+const KIND = { outside: 'Outside', hole: 'Hole', inside: 'Inside', open: 'Open cut' } as const;
+
+function Contours({
+  contours,
+  chosen,
+  onChoose,
+  units,
+}: {
+  contours: readonly ContourLine[];
+  chosen: number | null;
+  onChoose: (contour: number | null) => void;
+  units: ShopUnits;
+}) {
+  const [all, setAll] = useState(false);
+  const shown = all ? contours : contours.slice(0, 40);
+  const mm = (v: number) => showThickness(v, units).text;
+  return (
+    <section aria-label="Contours" className={styles.contours}>
+      <h2>
+        {contours.length} {contours.length === 1 ? 'contour' : 'contours'}, in cutting order
+      </h2>
+      <ol>
+        {shown.map((c, i) => (
+          <li key={i}>
+            <button
+              type="button"
+              aria-pressed={chosen === i}
+              onClick={() => onChoose(chosen === i ? null : i)}
+            >
+              <b className="number">{i + 1}</b>
+              <span>
+                <strong>{KIND[c.kind]}</strong>{' '}
+                {c.kind === 'hole'
+                  ? `⌀ ${mm(c.size_mm[0] ?? 0)} ${units.length_unit}`
+                  : `${mm(c.size_mm[0] ?? 0)} × ${mm(c.size_mm[1] ?? 0)} ${units.length_unit}`}
+                <small>
+                  line {c.line}
+                  {c.turns && `, ${c.turns.replace('_', '-')}`}
+                  {c.kept_side && `, kept metal ${c.kept_side}`}
+                  {c.closed && `, lead-in ${mm(c.lead_in_mm)}, overrun ${mm(c.overrun_mm)}`}
+                  {c.blind_mm !== null && `, ${mm(c.blind_mm)} blind`}
+                </small>
+              </span>
+              <span className="number">
+                {c.feed_mm_min === null ? 'no feed' : showSpeed(c.feed_mm_min, units).text}{' '}
+                <small>{units.speed_unit}</small>
+              </span>
+              <span className="number">
+                {Math.round(100 * c.share_at_speed)} <small>% at speed</small>
+              </span>
+            </button>
+          </li>
+        ))}
+      </ol>
+      {shown.length < contours.length && (
+        <Button onClick={() => setAll(true)}>Show all {contours.length}</Button>
+      )}
+    </section>
+  );
+}

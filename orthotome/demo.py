@@ -5,16 +5,17 @@ One trial half-way, one locked, one just opened, of three metals on two simulate
 
 import os
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from pathlib import Path
 
 from fastapi import FastAPI
-from sqlmodel import Session
+from sqlmodel import Session, select
 
 from orthotome.api.app import create_app
 from orthotome.core.book.start_rows import RowDetails, StartRow, StartValues
 from orthotome.core.height.signal_path import SignalPath
 from orthotome.core.log.starts import work_of_piece
+from orthotome.core.programs.check import check
 from orthotome.core.torch.alignment import Mount, MountAxis
 from orthotome.core.torch.counts import Counts
 from orthotome.core.torch.inspection import pit_by_gauge
@@ -22,7 +23,10 @@ from orthotome.core.torch.wear import LIMIT_MM
 from orthotome.core.trial.campaign import Target, TorchSet
 from orthotome.core.trial.opening import default_limits, dialled_start
 from orthotome.core.trial.table_door import Job
+from orthotome.demo_program import NAME, SHEET_MM, demo_program
 from orthotome.formats.pieces.piece_set import basis_of, nicked
+from orthotome.formats.programs.report import report_to_file
+from orthotome.formats.programs.rs274 import read_program
 from orthotome.sim.door import open_door
 from orthotome.store.bench import campaigns
 from orthotome.store.book import recipes
@@ -32,6 +36,7 @@ from orthotome.store.database import Database
 from orthotome.store.height import signal_paths
 from orthotome.store.log import cuts
 from orthotome.store.machine import pages
+from orthotome.store.programs import programs
 from orthotome.store.shop import shop
 from orthotome.store.tables import CuttingTable, SetNote, Shop, TorchSetRow, Trial
 from orthotome.store.torch import fittings, inspections, mounts, parts, stock
@@ -157,6 +162,19 @@ def fill(database: Database) -> None:
         _pages(session, tables, sets)
         for job in _JOBS:
             _trial(session, job, tables[job.table], sets[job.torch_set])
+        _program(session, tables[0])
+
+
+def _program(session: Session, table: CuttingTable) -> None:
+    """A program that was made for the trial on the bench, checked."""
+    start = next(t for t in session.exec(select(Trial)) if t.table_id == table.id and not t.set_aside)
+    values = StartValues(**{f.name: getattr(start, f.name) for f in fields(StartValues)})
+    row = programs.begun(session, table.id or 0, NAME, demo_program(values).encode())
+    row.trial_id, row.recipe_id = start.id, None
+    row.sheet_x_mm, row.sheet_y_mm = SHEET_MM
+    basis = programs.basis(session, row)
+    found = check(read_program(programs.text_of(row), basis.profile, basis.axes), basis.against)
+    programs.keep_report(session, row, report_to_file(found), basis.stand)
 
 
 def _worn(session: Session, table_id: int, starts: int) -> None:

@@ -48,7 +48,15 @@ DIALECTS = (
     Dialect("inch control", "inch-height-control", 1 / 25.4, 5, control=True),
     Dialect("by hand", "by-hand", no_heights=True),
     Dialect("chords", "segments-only", numbers=True, arcs="chords", modal_feed=True, wait_ms=True),
-    Dialect("tape", numbers=True, arcs="absolute", modal_feed=True, modal_motion=True, percent=True, spaces=False),
+    Dialect(
+        "tape",
+        numbers=True,
+        arcs="absolute",
+        modal_feed=True,
+        modal_motion=True,
+        percent=True,
+        spaces=False,
+    ),
     Dialect("small", lower=True, semicolon=True, arcs="radius", together=True, variables=True),
     Dialect("steps", relative=True, sub_programs=True, modal_motion=True, spaces=False, lower=True),
 )
@@ -91,7 +99,9 @@ class Job:
     drawing: bool = True
 
 
-def rounded(rng: random.Random, w: float, h: float, at: Point, grow: float, corner: float) -> tuple[list[Step], Point]:
+def rounded(  # noqa: PLR0917 (a shape's own numbers)
+    rng: random.Random, w: float, h: float, at: Point, grow: float, corner: float
+) -> tuple[list[Step], Point]:
     """A rectangle with round corners, clockwise from the middle of its left side; grown by ``grow`` all round."""
     x0, y0, x1, y1 = at[0] - grow, at[1] - grow, at[0] + w + grow, at[1] + h + grow
     r = corner + grow if corner else 0.0
@@ -149,7 +159,9 @@ def begun(steps: list[Step], start: Point, mm: float) -> list[Step]:
     s = steps[0]
     if s[0] == "1":
         share = mm / math.dist(start, (s[1], s[2]))
-        return [("1", start[0] + share * (s[1] - start[0]), start[1] + share * (s[2] - start[1]), 0.0, 0.0)]
+        return [
+            ("1", start[0] + share * (s[1] - start[0]), start[1] + share * (s[2] - start[1]), 0.0, 0.0)
+        ]
     r = math.dist(start, (s[3], s[4]))
     turn = mm / r * (-1 if s[0] == "2" else 1)
     a = math.atan2(start[1] - s[4], start[0] - s[3]) + turn
@@ -180,7 +192,9 @@ class Wanted:
     corner: float = 6.0
 
 
-def cut_of(kind: str, steps: list[Step], start: Point, size: tuple[float, float], w: Wanted, feed: float) -> Cut:
+def cut_of(  # noqa: PLR0917 (a contour's own numbers)
+    kind: str, steps: list[Step], start: Point, size: tuple[float, float], w: Wanted, feed: float
+) -> Cut:
     """A contour with lead, overrun and lead-out, the kept metal on the right unless it is reversed."""
     clockwise = not w.inside
     if w.reverse:
@@ -208,13 +222,23 @@ def cut_of(kind: str, steps: list[Step], start: Point, size: tuple[float, float]
         path += begun(steps, start, w.overrun)
         end = (path[-1][1], path[-1][2])
     if w.lead_out:
-        path.append(("1", end[0] + (nx + hx) * w.lead_out / 1.4142, end[1] + (ny + hy) * w.lead_out / 1.4142, 0.0, 0.0))
+        path.append(
+            (
+                "1",
+                end[0] + (nx + hx) * w.lead_out / 1.4142,
+                end[1] + (ny + hy) * w.lead_out / 1.4142,
+                0.0,
+                0.0,
+            )
+        )
     if w.lead == 0:
         path, pierce = path[1:], start
     return Cut(kind, path, pierce, size, clockwise, w.lead, w.overrun, feed)
 
 
-def made(rng: random.Random, tweak: Callable[[str, int, Wanted], None] | None = None, grow: float = 1.0) -> Job:
+def made(
+    rng: random.Random, tweak: Callable[[str, int, Wanted], None] | None = None, grow: float = 1.0
+) -> Job:
     """A sheet of one to three parts with holes and cut-outs. ``grow`` is the share of half a kerf that paths are moved."""
     cuts: list[Cut] = []
     nominal: list[list[Point]] = []
@@ -228,33 +252,71 @@ def made(rng: random.Random, tweak: Callable[[str, int, Wanted], None] | None = 
             for n in range(rng.randint(1, 2))
         ]
         for x, y, r in holes:
-            wanted = Wanted(lead=max(3.0, 0.93 * (r - KERF / 2)), inside=True, overrun=rng.uniform(0.8, 2.0))
+            wanted = Wanted(
+                lead=max(3.0, 0.93 * (r - KERF / 2)), inside=True, overrun=rng.uniform(0.8, 2.0)
+            )
             if wanted.lead > 7.5:
                 wanted.lead = rng.uniform(7.2, wanted.lead)
             tweak("hole", part, wanted)
             steps, start = round_path((x, y), r - half)
-            cuts.append(cut_of("hole", steps, start, (2 * (r - half),) * 2, wanted, rng.uniform(0.42, 0.6) * SPEED))
+            cuts.append(
+                cut_of(
+                    "hole", steps, start, (2 * (r - half),) * 2, wanted, rng.uniform(0.42, 0.6) * SPEED
+                )
+            )
             cuts[-1].control = False
-            nominal.append([(x + r * math.cos(t / 60 * math.tau), y + r * math.sin(t / 60 * math.tau)) for t in range(60)])
+            nominal.append(
+                [
+                    (x + r * math.cos(t / 240 * math.tau), y + r * math.sin(t / 240 * math.tau))
+                    for t in range(240)
+                ]
+            )
         if rng.random() < 0.6:
-            box = [(at[0] + 40, at[1] + 60), (at[0] + 110, at[1] + 60), (at[0] + 110, at[1] + 95), (at[0] + 40, at[1] + 95)]
+            box = [
+                (at[0] + 40, at[1] + 60),
+                (at[0] + 110, at[1] + 60),
+                (at[0] + 110, at[1] + 95),
+                (at[0] + 40, at[1] + 95),
+            ]
             wanted = Wanted(inside=True, arc_lead=rng.random() < 0.5, lead=rng.uniform(7.2, 10))
             tweak("inside", part, wanted)
             steps, start = polygon(box, -half)
             cuts.append(cut_of("inside", steps, start, (70 - 2 * half, 35 - 2 * half), wanted, SPEED))
             nominal.append(box)
-        wanted = Wanted(lead=rng.uniform(7.2, 12), arc_lead=rng.random() < 0.5, overrun=rng.uniform(0.8, 3), lead_out=rng.choice([0, 0, 4.0]))
+        wanted = Wanted(
+            lead=rng.uniform(7.2, 12),
+            arc_lead=rng.random() < 0.5,
+            overrun=rng.uniform(0.8, 3),
+            lead_out=rng.choice([0, 0, 4.0]),
+        )
         wanted.corner = rng.choice([0.0, 6.0, 15.0])
         tweak("outside", part, wanted)
         if rng.random() < 0.6:
             steps, start = rounded(rng, w, h, at, half, wanted.corner)
-            nominal.append([(at[0], at[1]), (at[0], at[1] + h), (at[0] + w, at[1] + h), (at[0] + w, at[1])])
+            nominal.append(
+                [(at[0], at[1]), (at[0], at[1] + h), (at[0] + w, at[1] + h), (at[0] + w, at[1])]
+            )
         else:
-            shape = [at, (at[0], at[1] + h), (at[0] + w * 0.7, at[1] + h), (at[0] + w, at[1] + h * 0.8), (at[0] + w, at[1])]
+            shape = [
+                at,
+                (at[0], at[1] + h),
+                (at[0] + w * 0.7, at[1] + h),
+                (at[0] + w, at[1] + h * 0.8),
+                (at[0] + w, at[1]),
+            ]
             steps, start = polygon(shape, half)
             nominal.append(shape)
             wanted.corner = 0.0
-        cuts.append(cut_of("outside", steps, start, (w + 2 * half, h + 2 * half), wanted, SPEED * rng.uniform(0.97, 1.03)))
+        cuts.append(
+            cut_of(
+                "outside",
+                steps,
+                start,
+                (w + 2 * half, h + 2 * half),
+                wanted,
+                SPEED * rng.uniform(0.97, 1.03),
+            )
+        )
         for cut in cuts:
             cut.part = cut.part or part
     return Job(cuts, nominal, drawing=grow == 1.0)
@@ -290,7 +352,7 @@ class Writer:
         return word if not self.d.modal_motion else word.replace("G", "G0")
 
     def xy(self, x: float, y: float) -> tuple[str, str]:
-        dx, dy = (self.at if self.d.relative else (0.0, 0.0))
+        dx, dy = self.at if self.d.relative else (0.0, 0.0)
         digits, per = self.d.decimals, self.d.per_mm
         if self.d.relative:  # rounded where it stands, so that steps do not add up to an error
             rx, ry = round(x * per, digits) / per, round(y * per, digits) / per
@@ -333,7 +395,7 @@ class Writer:
         i, j = (s[3], s[4]) if self.d.arcs == "absolute" else (s[3] - x0, s[4] - y0)
         self.put(self.g(f"G{s[0]}"), *where, self.n("I", i), self.n("J", j), f)
 
-    def cut(self, c: Cut, *, no_feed: bool = False) -> None:
+    def cut(self, c: Cut, *, no_feed: bool = False) -> None:  # noqa: C901 (a line for each way of writing)
         d = self.d
         self.put(self.g("G0"), *self.xy(*c.start))
         if not d.no_heights:
@@ -369,7 +431,7 @@ class Writer:
         if self.d.relative:
             self.put("G91")
 
-    def program(self, job: Job) -> str:
+    def program(self, job: Job) -> str:  # noqa: C901 (a line for each way of writing)
         d = self.d
         if d.percent:
             self.lines.append("%")
@@ -402,7 +464,9 @@ class Writer:
             self.lines.append("%")
         lines = self.lines
         if d.numbers:
-            lines = [line if line[0] in "%(;" else f"N{10 * n} {line}" for n, line in enumerate(lines, 1)]
+            lines = [
+                line if line[0] in "%(;" else f"N{10 * n} {line}" for n, line in enumerate(lines, 1)
+            ]
         if d.lower:
             lines = [line.lower() for line in lines]
         return "\n".join(lines) + "\n"
@@ -416,106 +480,136 @@ def written(job: Job, dialect: Dialect) -> str:
 # ---------------------------------------------------------------------- faults
 
 
+SHAPES: dict[str, tuple[str, Callable[[random.Random, Wanted], None]]] = {
+    "against_swirl": ("any", lambda _, w: setattr(w, "reverse", True)),
+    "lead_in_short": ("any", lambda rng, w: setattr(w, "lead", rng.uniform(0.3, 1.6))),
+    "lead_in_in_part": ("any", lambda _, w: setattr(w, "lead_in_part", True)),
+    "overrun_missing": (
+        "any",
+        lambda _, w: (setattr(w, "overrun", 0.0), setattr(w, "lead_out", 0.0))[0],
+    ),
+    "arc_too_small": ("outside", lambda _, w: setattr(w, "corner", 0.3)),
+}
+"""Faults of one contour's shape, and in which kind they can be."""
+
+
 def faulty(rng: random.Random, codes: tuple[str, ...], dialect: Dialect) -> Job:
     """A job with these faults, each in a contour of its own where it is a contour's."""
-    shapes = {
-        "against_swirl": ("any", lambda w: setattr(w, "reverse", True)),
-        "lead_in_short": ("any", lambda w: setattr(w, "lead", rng.uniform(0.3, 1.6))),
-        "lead_in_in_part": ("any", lambda w: setattr(w, "lead_in_part", True)),
-        "overrun_missing": ("any", lambda w: (setattr(w, "overrun", 0.0), setattr(w, "lead_out", 0.0))),
-        "arc_too_small": ("outside", lambda w: setattr(w, "corner", 0.3)),
-    }
-    todo = [c for c in codes if c in shapes]
-    seen: dict[str, int] = {}
+    todo: list[str] = []
+    seen: set[str] = set()
 
     def tweak(kind: str, part: int, w: Wanted) -> None:
-        for code in list(todo):
-            where, change = shapes[code]
-            if part == 0 and (where == kind or (where == "any" and kind == "outside") or (where == "any" and (code, kind) != ("lead_in_short", "hole"))):
-                if seen.setdefault(kind, 0):
-                    continue
-                change(w)
-                seen[kind] = 1
+        for code in todo:
+            where, change = SHAPES[code]
+            fits = where == kind or (where == "any" and (code, kind) != ("lead_in_short", "hole"))
+            if part == 0 and fits and kind not in seen:
+                change(rng, w)
+                seen.add(kind)
                 todo.remove(code)
                 return
 
-    state = rng.getstate()
     while True:
-        rng.setstate(state)
-        rng.random()
-        state = rng.getstate()
-        todo[:] = [c for c in codes if c in shapes]
+        todo[:] = [c for c in codes if c in SHAPES]
         seen.clear()
         grow = 0.0 if "no_kerf_compensation" in codes else -1.0 if "kerf_wrong_side" in codes else 1.0
         job = made(rng, tweak, grow)
-        sharp = "arc_too_small" in codes and not any(s[0] == "2" for c in job.cuts if c.kind == "outside" and c.part == 0 for s in c.steps[1:-2])
-        if not todo and not sharp:
+        first = [c for c in job.cuts if c.kind == "outside" and c.part == 0]
+        bent = any(s[0] == "2" for c in first for s in c.steps[1:-2])
+        if not todo and (bent or "arc_too_small" not in codes):
             break
-    job.drawing = True
-    outer = [c for c in job.cuts if c.kind == "outside"]
-    last = job.cuts[-1]
-    hole = next(c for c in job.cuts if c.kind == "hole")
     for code in codes:
-        if code == "feed_differs":
-            outer[-1].feed = SPEED * rng.choice([0.45, 0.8, 1.25, 2.0])
-        elif code == "no_feed":
-            job.first_feed = False
-        elif code == "torch_never_off":
-            last.torch_off = False
-        elif code == "rapid_with_torch_on":
-            outer[0].rapid_at = next(k for k, s in enumerate(outer[0].steps) if k > 1 and s[0] == "1")
-        elif code == "cut_without_torch":
-            job.cuts[1].torch_on = False
-        elif code == "below_plate":
-            last.cut_z = -rng.uniform(0.2, 2.0)
-        elif code == "units_mixed":
-            job.extra[len(job.cuts) - 1] = "G20" if dialect.per_mm == 1 else "G21"
-        elif code == "unit_suspect":
-            job.unit_word = "G20" if dialect.per_mm == 1 else "G21"
-        elif code == "outside_before_inside":
-            n = job.cuts.index(outer[0])
-            job.cuts[0], job.cuts[n] = job.cuts[n], job.cuts[0]
-        elif code == "hole_too_small":
-            middle = (hole.start[0], hole.start[1] + 55.0)
-            steps, start = round_path((60.0, 150.0), 0.6 * THICKNESS - KERF / 2)
-            small = cut_of("hole", steps, start, (1.2 * THICKNESS - KERF,) * 2, Wanted(lead=2.6, inside=True), 0.5 * SPEED)
-            small.control = False
-            job.cuts.insert(0, small)
-            del middle
-        elif code == "hole_too_fast":
-            hole.feed = SPEED * rng.uniform(0.75, 1.0)
-        elif code == "control_on_in_hole":
-            hole.control = True
-        elif code == "never_at_speed":
-            job.cuts.insert(0, comb_of_detail())
-        elif code == "off_sheet":
-            job.sheet = (120.0, 90.0)
-        elif code == "part_not_on_sheet_zero":
-            shifted(job, -rng.uniform(60, 200), 0.0)
-        elif code == "ends_off_plate":
-            last.steps.append(("1", last.steps[-1][1], -20.0, 0.0, 0.0))
-        elif code == "crosses_old_kerf":
-            x, y = hole.start
-            last.steps += [("1", x + 3, y, 0.0, 0.0), ("1", x - hole.size[0] - 3, y, 0.0, 0.0)]
-        elif code == "lead_out_short":
-            job.ramp_down = 0.4
-        elif code == "pierce_delay_differs":
-            last.delay = rng.choice([0.0, 0.2, 1.2])
-        elif code == "pierce_too_thick":
-            job.thickness = 30.0
-        elif code == "amperage_differs":
-            job.amps = rng.choice([45, 85, 105])
-        elif code == "unread":
-            job.extra[1] = rng.choice(["Q7 BLOW", "M123", "G77.5 X1", "G1 X?? Y2"])
+        if code in FAULTS:
+            FAULTS[code](job, rng, dialect)
     return job
+
+
+def _last(job: Job, **changed: object) -> None:
+    for name, value in changed.items():
+        setattr(job.cuts[-1], name, value)
+
+
+def _outer(job: Job) -> list[Cut]:
+    return [c for c in job.cuts if c.kind == "outside"]
+
+
+def _hole(job: Job) -> Cut:
+    return next(c for c in job.cuts if c.kind == "hole")
+
+
+def _rapid(job: Job, _rng: random.Random, _dialect: Dialect) -> None:
+    outer = _outer(job)[0]
+    outer.rapid_at = next(k for k, s in enumerate(outer.steps) if k > 1 and s[0] == "1")
+
+
+def _outside_first(job: Job, _rng: random.Random, _dialect: Dialect) -> None:
+    n = job.cuts.index(_outer(job)[0])
+    job.cuts[0], job.cuts[n] = job.cuts[n], job.cuts[0]
+
+
+def _small_hole(job: Job, _rng: random.Random, _dialect: Dialect) -> None:
+    steps, start = round_path((60.0, 150.0), 0.6 * THICKNESS - KERF / 2)
+    wanted = Wanted(lead=2.6, inside=True)
+    small = cut_of("hole", steps, start, (1.2 * THICKNESS - KERF,) * 2, wanted, 0.5 * SPEED)
+    small.control = False
+    job.cuts.insert(0, small)
+
+
+def _over_a_hole(job: Job, _rng: random.Random, _dialect: Dialect) -> None:
+    hole = _hole(job)
+    x, y = hole.start
+    job.cuts[-1].steps += [("1", x + 3, y, 0.0, 0.0), ("1", x - hole.size[0] - 3, y, 0.0, 0.0)]
+
+
+def _off_the_edge(job: Job, _rng: random.Random, _dialect: Dialect) -> None:
+    job.cuts[-1].steps.append(("1", job.cuts[-1].steps[-1][1], -20.0, 0.0, 0.0))
+
+
+def _other_unit(dialect: Dialect) -> str:
+    return "G20" if dialect.per_mm == 1 else "G21"
+
+
+FAULTS: dict[str, Callable[[Job, random.Random, Dialect], None]] = {
+    "feed_differs": lambda job, rng, _: setattr(
+        _outer(job)[-1], "feed", SPEED * rng.choice([0.45, 0.8, 1.25, 2.0])
+    ),
+    "no_feed": lambda job, _rng, _: setattr(job, "first_feed", False),
+    "torch_never_off": lambda job, _rng, _: _last(job, torch_off=False),
+    "rapid_with_torch_on": _rapid,
+    "cut_without_torch": lambda job, _rng, _: setattr(job.cuts[1], "torch_on", False),
+    "below_plate": lambda job, rng, _: _last(job, cut_z=-rng.uniform(0.2, 2.0)),
+    "units_mixed": lambda job, _, d: job.extra.update({len(job.cuts) - 1: _other_unit(d)}),
+    "unit_suspect": lambda job, _, d: setattr(job, "unit_word", _other_unit(d)),
+    "outside_before_inside": _outside_first,
+    "hole_too_small": _small_hole,
+    "hole_too_fast": lambda job, rng, _: setattr(_hole(job), "feed", SPEED * rng.uniform(0.75, 1.0)),
+    "control_on_in_hole": lambda job, _rng, _: setattr(_hole(job), "control", True),
+    "never_at_speed": lambda job, _rng, _: job.cuts.insert(0, comb_of_detail()),
+    "off_sheet": lambda job, _rng, _: setattr(job, "sheet", (120.0, 90.0)),
+    "part_not_on_sheet_zero": lambda job, rng, _: shifted(job, -rng.uniform(60, 200), 0.0),
+    "ends_off_plate": _off_the_edge,
+    "crosses_old_kerf": _over_a_hole,
+    "lead_out_short": lambda job, _rng, _: setattr(job, "ramp_down", 0.4),
+    "pierce_delay_differs": lambda job, rng, _: _last(job, delay=rng.choice([0.0, 0.2, 1.2])),
+    "pierce_too_thick": lambda job, _rng, _: setattr(job, "thickness", 30.0),
+    "amperage_differs": lambda job, rng, _: setattr(job, "amps", rng.choice([45, 85, 105])),
+    "unread": lambda job, rng, _: job.extra.update(
+        {1: rng.choice(["Q7 BLOW", "M123", "G77.5 X1", "G1 X?? Y2"])}
+    ),
+}
 
 
 def comb_of_detail() -> Cut:
     """A slot with teeth of a millimetre, which no ordinary table takes at speed."""
     x, y, steps = 300.0, 300.0, []
     for n in range(12):
-        steps += [("1", x + n * 1.2, y + 1.2, 0.0, 0.0), ("1", x + n * 1.2 + 1.2, y + 1.2, 0.0, 0.0), ("1", x + n * 1.2 + 1.2, y, 0.0, 0.0)]
-    return Cut("open", steps, (x, y), (14.4, 1.2), clockwise=True, lead_mm=0.0, overrun_mm=0.0, feed=SPEED)
+        steps += [
+            ("1", x + n * 1.2, y + 1.2, 0.0, 0.0),
+            ("1", x + n * 1.2 + 1.2, y + 1.2, 0.0, 0.0),
+            ("1", x + n * 1.2 + 1.2, y, 0.0, 0.0),
+        ]
+    return Cut(
+        "open", steps, (x, y), (14.4, 1.2), clockwise=True, lead_mm=0.0, overrun_mm=0.0, feed=SPEED
+    )
 
 
 def shifted(job: Job, dx: float, dy: float) -> None:
@@ -528,6 +622,7 @@ def shifted(job: Job, dx: float, dy: float) -> None:
 def svg(job: Job) -> bytes:
     """The drawing of the parts, in mm."""
     paths = "".join(
-        f'<path fill="none" stroke="black" d="M {" L ".join(f"{x:.4f} {-y:.4f}" for x, y in ring)} Z"/>' for ring in job.nominal
+        f'<path fill="none" stroke="black" d="M {" L ".join(f"{x:.4f} {-y:.4f}" for x, y in ring)} Z"/>'
+        for ring in job.nominal
     )
     return f'<svg xmlns="http://www.w3.org/2000/svg" width="3000mm" height="3000mm" viewBox="0 -3000 3000 3000">{paths}</svg>'.encode()

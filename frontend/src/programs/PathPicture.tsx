@@ -90,6 +90,7 @@ export function PathPicture({ found, sheet, under, chosen, onChoose, units }: Pr
         ref={svg}
         viewBox={`${shown.x} ${-shown.y - shown.height} ${shown.width} ${shown.height}`}
         role="application"
+        style={{ aspectRatio: `${whole.width} / ${whole.height}` }}
         tabIndex={0}
         aria-label={`The path on the sheet: ${found.contours.length} contours. Plus and minus change the size, arrows move it, 0 shows all.`}
         onWheel={(e: WheelEvent) => setView(zoomed(shown, e.deltaY > 0 ? 1.2 : 1 / 1.2, placeOf(e)))}
@@ -112,11 +113,7 @@ export function PathPicture({ found, sheet, under, chosen, onChoose, units }: Pr
               d={pathOf(found.strokes.filter((s) => s.contour === chosen))}
             />
           )}
-          <path
-            className={styles.zero}
-            d={`M0 ${shown.width / 18}V0H${shown.width / 18}`}
-            aria-label="The zero"
-          />
+          <path className={styles.zero} d={`M0 ${shown.width / 18}V0H${shown.width / 18}`} />
           <Marks found={found} size={Math.max(shown.width, shown.height) / 90} chosen={chosen} />
         </g>
       </svg>

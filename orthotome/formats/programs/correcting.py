@@ -209,14 +209,10 @@ class _Corrector:
             )
             was = was_of.get(n, math.nan)
             changed = math.isnan(was) or abs(was - feed) > 1e-3 * feed
-            why = "the setting's speed" if changed else "said again, as it was"
-            self.change(
-                n,
-                text,
-                said[0] if said else "no F word",
-                word,
-                why if not changed else f"{why}, {speed(feed)}",
-            )
+            whole = abs(feed - job.setting.speed_mm_min) <= 1e-3 * feed
+            share = "the setting's speed" if whole else "a hole's share of the setting's speed"
+            why = f"{share}, {speed(feed)}" if changed else "said again, as it was"
+            self.change(n, text, said[0] if said else "no F word", word, why)
 
     def delays(self, job: Job) -> None:
         """Waits after torch on."""

@@ -1,0 +1,277 @@
+"""Programs: recognised as what they are, every fault found and no other, put right without moving a part, never a crash."""
+
+import json
+import random
+import unittest
+from collections import Counter
+from pathlib import Path
+
+from shapely import Polygon
+
+from orthotome.core.book.start_rows import StartValues
+from orthotome.core.programs.against import Against, Job, Table
+from orthotome.core.programs.check import Checked, check
+from orthotome.core.programs.corrections import WITHOUT_JUDGEMENT
+from orthotome.core.programs.findings import TITLES
+from orthotome.formats.machine.profile import SHIPPED
+from orthotome.formats.pieces.drawing import read_drawing
+from orthotome.formats.pieces.piece_set import piece_files, piece_of
+from orthotome.formats.programs.checking import Given, check_file
+from orthotome.formats.programs.correcting import corrected
+from orthotome.formats.programs.rs274 import NoProgram, read_program
+from orthotome.formats.trial.campaign import read_campaign
+from tests.programs import making
+from tests.programs.damaging import damaged
+
+EXAMPLES = Path(__file__).parents[2] / "docs/formats"
+
+CODES = tuple(c for c in TITLES if c != "height_differs")
+# What a fault cannot help bringing with it; None is anything.
+ALONG: dict[str, set[str] | None] = {
+    "unit_suspect": None,
+    "units_mixed": None,
+    "rapid_with_torch_on": None,
+    "off_sheet": {"ends_off_plate"},
+    "part_not_on_sheet_zero": {"ends_off_plate"},
+    "no_kerf_compensation": {"lead_in_short"},
+    "kerf_wrong_side": {"lead_in_short", "hole_too_small"},
+    "pierce_too_thick": {"hole_too_small", "overrun_missing"},
+}
+
+
+def against(job: making.Job) -> Against:
+    """What a made job is checked against."""
+    start = StartValues(making.SPEED, 128, making.CUT_Z, making.PIERCE_Z, making.DELAY, making.KERF)
+    setting = Job(job.thickness, start, making.AMPS, "clockwise")
+    table = Table(acceleration_mm_s2=making.ACCELERATION, ramp_down_s=job.ramp_down)
+    return Against(setting, table, job.sheet, read_drawing(making.svg(job)).rings)
+
+
+def checked(job: making.Job, dialect: making.Dialect) -> Checked:
+    """A made job, written and read."""
+    text = making.written(job, dialect).encode()
+    return check(read_program(text, SHIPPED[dialect.profile]), against(job))
+
+
+def dialect_for(seed: int, codes: list[str]) -> making.Dialect:
+    """A dialect that can have these faults."""
+    if "control_on_in_hole" in codes:
+        return making.DIALECTS[2 + seed % 2]
+    found = making.DIALECTS[seed % len(making.DIALECTS)]
+    return making.DIALECTS[0] if found.no_heights and "below_plate" in codes else found
+
+
+class Recognised(unittest.TestCase):
+    """Random parts with random leads, in nine dialects."""
+
+    def test_every_contour_is_what_it_was_meant_to_be_and_nothing_is_found(self) -> None:
+        for seed in range(108):
+            dialect = making.DIALECTS[seed % len(making.DIALECTS)]
+            job = making.made(random.Random(seed))
+            found = checked(job, dialect)
+            with self.subTest(seed=seed, dialect=dialect.name):
+                self.assertEqual([p.why for p in found.problems], [])
+                self.assertEqual(len(found.contours), len(job.cuts))
+                for is_, meant in zip(found.contours, job.cuts, strict=True):
+                    self.assertEqual((is_.kind, is_.turns == "clockwise"), (meant.kind, meant.clockwise))
+                    self.assertEqual(is_.kept_side, "right")
+                    for k in (0, 1):
+                        self.assertAlmostEqual(is_.size_mm[k], meant.size[k], delta=0.05)
+                    self.assertAlmostEqual(is_.lead_in_mm, meant.lead_mm, delta=0.1)
+                    self.assertAlmostEqual(is_.overrun_mm, meant.overrun_mm, delta=0.2)
+                    self.assertAlmostEqual(is_.feed_mm_min, meant.feed, delta=2)
+
+    def test_a_trials_own_pieces_pass_in_every_profile(self) -> None:
+        campaign = read_campaign((EXAMPLES / "campaign.example.json").read_bytes())
+        torch = campaign.torch_set
+        job = Job(campaign.thickness_mm, campaign.start, torch.amperage_a, torch.swirl)
+        kinds = (
+            "strip_ladder",
+            "height_ladder",
+            "pierce_ladder",
+            "square",
+            "round",
+            "holes",
+            "corner",
+            "long_strip",
+        )
+        for profile in SHIPPED.values():
+            for kind in kinds:
+                files = piece_files(piece_of(kind, campaign), campaign, profile)
+                for name in ("piece.nc", "piece-dry.nc"):
+                    found = check(read_program(files[name], profile), Against(job))
+                    self.assertEqual([p.why for p in found.problems], [], (profile.name, kind, name))
+                if profile.sets_height:
+                    said = json.loads(files["piece.json"])["seconds"]
+                    real = check(read_program(files["piece.nc"], profile), Against(job)).time.seconds
+                    self.assertAlmostEqual(real, said, delta=0.05 * said, msg=f"{profile.name} {kind}")
+
+    def test_a_compensated_contour_tells_its_side_by_the_controllers_words(self) -> None:
+        square = "G21 G90\nG0 X-8 Y0\nM3\nG4 P0.5\n{side}\nG1 X0 Y0 F2400\n{corners}\nG40\nM5\nM30\n"
+        clockwise = "X0 Y50\nX80 Y50\nX80 Y0\nX0 Y0\nX0 Y2"
+        job = against(making.made(random.Random(1)))
+        bare = Against(job.job, job.table)
+
+        def codes(side: str) -> set[str]:
+            text = square.format(side=side, corners=clockwise).encode()
+            return {p.code for p in check(read_program(text, SHIPPED["metric"]), bare).problems}
+
+        self.assertNotIn("kerf_wrong_side", codes("G41 D1"))
+        self.assertIn("kerf_wrong_side", codes("G42 D1"))
+        untold = check(
+            read_program(square.format(side="", corners=clockwise).encode(), SHIPPED["metric"]), bare
+        )
+        self.assertTrue(any("kerf" in said for said in untold.cannot_tell))
+
+
+class Found(unittest.TestCase):
+    """Faults put in on purpose."""
+
+    def test_each_code_is_found_where_it_is_and_alone(self) -> None:
+        for n, code in enumerate(CODES):
+            for seed in (n, 100 + n):
+                dialect = dialect_for(seed, [code])
+                job = making.faulty(random.Random(1000 + seed), (code,), dialect)
+                got = {p.code for p in checked(job, dialect).problems}
+                with self.subTest(code=code, dialect=dialect.name):
+                    self.assertIn(code, got)
+                    allowed = ALONG.get(code, set())
+                    if allowed is not None:
+                        self.assertLessEqual(got, {code} | allowed)
+
+    def test_of_five_hundred_programs_with_up_to_three_faults_few_are_missed_and_few_made_up(
+        self,
+    ) -> None:
+        right, missed, made_up = 0, Counter[str](), Counter[str]()
+        for seed in range(500):
+            rng = random.Random(5000 + seed)
+            codes = rng.sample(CODES, rng.randint(0, 3))
+            dialect = dialect_for(seed, codes)
+            got = {p.code for p in checked(making.faulty(rng, tuple(codes), dialect), dialect).problems}
+            right += len(got & set(codes))
+            missed.update(set(codes) - got)
+            along = [ALONG.get(c, set()) for c in codes]
+            if None not in along:
+                made_up.update(got - set(codes) - set().union(*(a for a in along if a)))
+        self.assertGreaterEqual(right / (right + missed.total()), 0.95, missed)
+        self.assertGreaterEqual(right / (right + made_up.total()), 0.95, made_up)
+
+    def test_a_pierce_height_in_inches_is_suspected_and_never_called_a_height(self) -> None:
+        dialect = making.Dialect()
+        text = making.written(making.made(random.Random(3)), dialect).replace("Z3.800", "Z0.150")
+        codes = {
+            p.code
+            for p in check(
+                read_program(text.encode(), SHIPPED["metric"]), against(making.made(random.Random(3)))
+            ).problems
+        }
+        self.assertEqual(codes, {"unit_suspect"})
+
+
+class PutRight(unittest.TestCase):
+    """Corrections that need no judgement."""
+
+    def test_the_copy_checks_clean_and_its_parts_are_the_drawings(self) -> None:
+        wide = 0.0
+        for seed in range(72):
+            rng = random.Random(7000 + seed)
+            codes = rng.sample(sorted(WITHOUT_JUDGEMENT), rng.randint(1, 3))
+            # A program with sub-programs or loops is left as it is: a line of it stands for several cuts.
+            dialect = dialect_for(seed % 8, codes)
+            job = making.faulty(rng, tuple(codes), dialect)
+            text = making.written(job, dialect).encode()
+            copy = corrected(text, SHIPPED[dialect.profile], against(job))
+            with self.subTest(seed=seed, codes=codes, dialect=dialect.name):
+                self.assertTrue(copy.written)
+                self.assertEqual([(p.code, p.line) for p in copy.checked.problems], [])
+                wide = max(wide, self.strays(copy.checked, job))
+        self.assertLess(wide, 0.02)
+
+    def strays(self, found: Checked, job: making.Job) -> float:
+        """How far the kept edge of any hole or window lies from the drawing, when it is cut in shapely."""
+        worst = 0.0
+        rings = [Polygon(r) for r in job.nominal]
+        for contour in found.contours:
+            if contour.kind == "outside":
+                continue
+            edge = Polygon(contour.loop).buffer(making.KERF / 2, join_style="mitre", quad_segs=64)
+            nearest = min(rings, key=lambda r: r.centroid.distance(edge.centroid))
+            worst = max(worst, edge.exterior.hausdorff_distance(nearest.exterior))
+        return worst
+
+    def test_what_was_changed_is_marked_and_the_rest_is_as_it_came(self) -> None:
+        dialect = making.Dialect()
+        job = making.faulty(random.Random(11), ("feed_differs", "torch_never_off"), dialect)
+        text = making.written(job, dialect)
+        copy = corrected(text.encode(), SHIPPED["metric"], against(job))
+        changed = [line for line in copy.content.decode().splitlines() if line not in text.splitlines()]
+        self.assertTrue(changed)
+        self.assertTrue(all("Orthotome" in line for line in changed), changed)
+        self.assertEqual(len(copy.written), len(changed))
+
+    def test_a_loop_is_left_alone(self) -> None:
+        job = making.faulty(random.Random(5), ("feed_differs",), making.DIALECTS[8])
+        text = making.written(job, making.DIALECTS[8]).encode()
+        self.assertEqual(corrected(text, SHIPPED["metric"], against(job)).content, text)
+
+
+class Read(unittest.TestCase):
+    """Bad input, and dialects by hand."""
+
+    def refused(self, content: bytes, *words: str) -> None:
+        with self.assertRaises(NoProgram) as refusal:
+            read_program(content, SHIPPED["metric"])
+        for word in words:
+            self.assertIn(word, str(refusal.exception))
+
+    def test_what_is_no_program_is_refused_in_a_sentence(self) -> None:
+        self.refused(b"", "empty")
+        self.refused(bytes(range(256)) * 20, "binary")
+        self.refused(b"0\nSECTION\n2\nHEADER\n", "drawing")
+        self.refused(b"<svg xmlns='http://www.w3.org/2000/svg'/>", "drawing")
+        self.refused(b"Dear sir,\nplease cut this.\n", "No motion", "Line 1")
+        self.refused(b"O1 WHILE [1 GT 0]\nG1 X1 F10\nO1 ENDWHILE\n", "does not end", "Line")
+
+    def test_a_line_that_is_not_understood_is_named(self) -> None:
+        text = b"G21 G90\nG0 X0 Y0\nFIRE THE LASER\nM3\nG1 X50 Y?? F2000\nG2 X9 Y9 I5 J0\nG1 X2000000\nM5\nM30\n"
+        found = read_program(text, SHIPPED["metric"])
+        self.assertEqual([u.line for u in found.unread], [3, 5, 6, 7])
+        self.assertIn("radius", found.unread[2].why)
+        self.assertIn("no table is so large", found.unread[3].why)
+
+    def test_variables_sub_programs_and_conditions_run_as_a_controller_runs_them(self) -> None:
+        text = (
+            b"#1=0\n#<step>=[2*5]\nO100 WHILE [#1 LT 3]\nG0 X[#1*#<step>] Y0\nM98 P7\n#1=[#1+1]\nO100 ENDWHILE\n"
+            b"IF [#1 EQ 3] GOTO 90\nG0 X999\nN90 G0 X[SQRT[81]] Y-[1+1]\nM30\nO7\nG91\nG1 Y5 F100\nG90\nM99\n"
+        )
+        found = read_program(text, SHIPPED["metric"]).motions
+        ends = [(float(m[4]), float(m[5])) for m in found]
+        self.assertEqual(ends, [(0, 5), (10, 0), (10, 5), (20, 0), (20, 5), (9, -2)])
+
+    def test_damaged_programs_are_read_or_refused(self) -> None:
+        base = []
+        for seed in range(27):
+            dialect = making.DIALECTS[seed % len(making.DIALECTS)]
+            job = making.made(random.Random(seed))
+            job.cuts = job.cuts[-2:]
+            base.append((making.written(job, dialect).encode(), dialect.profile, against(job)))
+        refused = 0
+        for seed in range(1500):
+            text, profile, held = base[seed % len(base)]
+            try:
+                check(read_program(damaged(random.Random(seed), text), SHIPPED[profile]), held)
+            except NoProgram as why:
+                refused += 1
+                self.assertRegex(str(why), r"^[A-Z].*\.$")
+        self.assertGreater(refused, 10)
+
+    def test_the_commands_report_is_the_contracts(self) -> None:
+        text = making.written(making.made(random.Random(2)), making.Dialect()).encode()
+        campaign = (EXAMPLES / "campaign.example.json").read_bytes()
+        report, copy = check_file(text, Given(campaign=campaign, sheet_mm=(2000, 1000)), write=True)
+        self.assertEqual(
+            (report.format, report.version, report.units), ("orthotome.program_report", 1, "mm")
+        )
+        self.assertIsNotNone(report.written)
+        self.assertNotEqual(copy, text)  # made for another setting: feeds are put right
+        self.assertTrue(any(f.code == "amperage_differs" for f in report.findings))

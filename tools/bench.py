@@ -33,7 +33,7 @@ from orthotome.store.database import Database
 from orthotome.store.keeping.opening import opened
 from orthotome.store.log import cuts as log_cuts
 from orthotome.store.trial import trials
-from tools import bench_abuse, bench_live, bench_parts, bench_photos, bench_tuner
+from tools import bench_abuse, bench_live, bench_parts, bench_photos, bench_programs, bench_tuner
 from tools.browser import CHROMIUM, Server
 from tools.figures import say
 
@@ -44,7 +44,7 @@ SCRIPT_LIMIT_KB = 200
 
 def main() -> None:
     """Measure and print; ``tuner`` is the benchmark of the tuner alone, ``abuse`` what is withstood, ``photos``
-    what many photos cost, ``live`` a long live cut, ``parts`` a long ledger of parts."""
+    what many photos cost, ``live`` a long live cut, ``parts`` a long ledger of parts, ``programs`` a long program."""
     if sys.argv[1:2] == ["tuner"]:
         bench_tuner.main(sys.argv[2:])
         return
@@ -53,6 +53,9 @@ def main() -> None:
         return
     if sys.argv[1:2] == ["photos"]:
         bench_photos.main()
+        return
+    if sys.argv[1:2] == ["programs"]:
+        bench_programs.main()
         return
     if sys.argv[1:2] == ["parts"]:
         bench_parts.main()

@@ -1,5 +1,6 @@
 """``./run shots``: every picture in docs/screenshots, from the demo data."""
 
+import re
 import sys
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -66,6 +67,11 @@ class Shot:
     before: Callable[[Page], None] | None = None
 
 
+def _program(page: Page) -> None:
+    page.get_by_role("link", name=re.compile("hopper sides")).first.click()
+    page.get_by_role("list", name="What was found").wait_for()
+
+
 def _parts(page: Page) -> None:
     page.get_by_text("If the edges drift").wait_for()
 
@@ -103,7 +109,7 @@ SHOTS = (
     Shot("parts", "/torch", before=_parts),
     Shot("torch", "/torch/jet"),
     Shot("new-trial", "/trials/new", before=_thickness),
-    Shot("trials", "/trials"),
+    Shot("program", "/programs", before=_program),
     Shot("trial", "/trials/2"),
     Shot("book", "/book", before=_rows),
     Shot("choose", "/choose?metal=stainless_steel&thickness=3"),

@@ -19,7 +19,6 @@ from orthotome.core.programs.program import (
     X0,
     Y0,
     Array,
-    as_points,
     headings_rad,
     lengths_mm,
     radii_mm,
@@ -136,7 +135,7 @@ def gouged_at(contour: ProgramContour) -> tuple[float, float] | None:
     """Where a lead-in lies in the kept metal; None where it does not."""
     if contour.lead_in_mm < SAME_MM:
         return None
-    points, along = as_points(contour.motions, 0.05)
+    points, along = contour.path, contour.along_mm
     ways = np.linspace(0.0, contour.lead_in_mm, 12)[:-1]
     lead = np.column_stack([np.interp(ways, along, points[:, k]) for k in (0, 1)])
     inside = holds(contour.loop, lead)

@@ -101,11 +101,13 @@ def cut_runs(program: Program) -> tuple[CutRun, ...]:
 
 @dataclass(frozen=True, eq=False)
 class ProgramContour:
-    """One cut, recognised. ``loop`` is its contour as points (the first not said again), for an open one its path;
-    lengths in mm; ``round_mm`` is the diameter where it is a circle."""
+    """One cut, recognised. ``path`` is all of it as points, ``along_mm`` the way to each of them; ``loop`` its
+    contour likewise (the first not said again), for an open one its path; lengths in mm; ``round_mm`` is the diameter where it is a circle."""
 
     run: CutRun
     motions: Array
+    path: Array
+    along_mm: Array
     lead_in_mm: float
     part_mm: float
     overrun_mm: float
@@ -208,7 +210,7 @@ def main_feed_mm_min(motions: Array) -> float:
     """The feed over most of these motions' length; NaN where most of it has none."""
     feeds, lengths = motions[:, FEED], lengths_mm(motions)
     said = ~np.isnan(feeds)
-    if lengths[said].sum() < lengths.sum() / 2:
+    if not said.any() or lengths[said].sum() < lengths.sum() / 2:
         return math.nan
     values, which = np.unique(feeds[said], return_inverse=True)
     return float(values[np.argmax(np.bincount(which, weights=lengths[said] + 1e-12))])
@@ -236,12 +238,28 @@ def _recognised(run: CutRun, motions: Array) -> ProgramContour:
     loop = points if closing is None else _between(points, along, begins, ends)
     area = _area_mm2(loop)
     if closing is None or abs(area) < _LEAST_WIDTH_MM * (ends - begins):
-        return ProgramContour(run, cutting, 0.0, float(reach[-1]), 0.0, 0.0, points, False, 0.0, None)
+        whole = float(reach[-1])
+        return ProgramContour(
+            run,
+            cutting,
+            points,
+            along,
+            0.0,
+            whole,
+            0.0,
+            0.0,
+            points,
+            closed=False,
+            area_mm2=0.0,
+            round_mm=None,
+        )
     overrun = _overrun_mm(points, along, begins, ends)
     rest = float(reach[-1]) - ends
     return ProgramContour(
         run,
         cutting,
+        points,
+        along,
         lead_in_mm=begins,
         part_mm=ends - begins,
         overrun_mm=overrun,

@@ -131,14 +131,16 @@ def headings_rad(motions: Array) -> tuple[Array, Array]:
 def as_points(motions: Array, within_mm: float) -> tuple[Array, Array]:
     """Their path as points from the first start, arcs in chords that stray no farther than that, shape (m, 2), and the
     way along the path itself at each of them, shape (m,)."""
-    counts = np.ones(len(motions), dtype=np.intp)
     arc = motions[:, KIND] >= CLOCKWISE
+    if not arc.any():
+        ways = np.concatenate([[0.0], np.cumsum(lengths_mm(motions))])
+        return np.vstack([motions[:1, [X0, Y0]], motions[:, [X1, Y1]]]), ways
+    counts = np.ones(len(motions), dtype=np.intp)
     sweep = sweeps_rad(motions)
     radius = radii_mm(motions)
-    if arc.any():
-        ratio = np.clip(1 - within_mm / np.maximum(radius[arc], 1e-9), -1.0, 1.0)
-        step = np.maximum(2 * np.arccos(ratio), math.radians(0.5))
-        counts[arc] = np.maximum(2, np.ceil(np.abs(sweep[arc]) / step)).astype(np.intp)
+    ratio = np.clip(1 - within_mm / np.maximum(radius[arc], 1e-9), -1.0, 1.0)
+    step = np.maximum(2 * np.arccos(ratio), math.radians(0.5))
+    counts[arc] = np.maximum(2, np.ceil(np.abs(sweep[arc]) / step)).astype(np.intp)
     which = np.repeat(np.arange(len(motions)), counts)
     nth = np.arange(len(which)) - np.repeat(np.cumsum(counts) - counts, counts) + 1
     share = nth / counts[which]

@@ -8,7 +8,7 @@ from orthotome.core.path.rings import holds
 from orthotome.core.programs.against import Against
 from orthotome.core.programs.contours import ProgramContour
 from orthotome.core.programs.findings import Problem
-from orthotome.core.programs.program import LINE, X1, Y1, Array, as_points
+from orthotome.core.programs.program import LINE, X1, Y1, Array
 from orthotome.core.quantities import length, place, size
 
 _SLACK_MM = 0.05
@@ -19,14 +19,9 @@ def extents_mm(contours: Sequence[ProgramContour]) -> tuple[float, float, float,
     """(x_min, y_min, x_max, y_max) of all that is cut with the torch on; None where nothing is."""
     if not contours:
         return None
-    points = np.vstack([path_of(c) for c in contours])
+    points = np.vstack([c.path for c in contours])
     low, high = points.min(axis=0), points.max(axis=0)
     return float(low[0]), float(low[1]), float(high[0]), float(high[1])
-
-
-def path_of(contour: ProgramContour) -> Array:
-    """All that one contour cuts, as points."""
-    return as_points(contour.motions, 0.01)[0]
 
 
 def on_sheet(contours: Sequence[ProgramContour], against: Against) -> Iterator[Problem]:
@@ -114,7 +109,7 @@ def crossings(contours: Sequence[ProgramContour]) -> Iterator[Problem]:
     """Cuts that run across a kerf that an earlier one left, or along it again."""
     from shapely import STRtree, linestrings, shortest_line  # noqa: PLC0415 (start-up time)
 
-    paths = [as_points(c.motions, 0.05)[0] for c in contours]
+    paths = [c.path for c in contours]
     first: dict[bytes, int] = {}
     for i, path in enumerate(paths):
         j = first.setdefault(path.tobytes(), i)

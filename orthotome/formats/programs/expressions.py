@@ -81,6 +81,8 @@ class Expression:
         if found is None or found[1] is None:
             raise ExpressionError(f"a number was looked for at “{self.text[self.at : self.at + 12]}”")
         self.at = found.end()
+        if not float(found[1]) < _LARGEST:
+            raise ExpressionError("it has a number that no program could mean")
         return sign * float(found[1])
 
     def bracket(self) -> float:
@@ -124,7 +126,7 @@ class Expression:
             self.at = found.end()
             return found[3]
         number = self.value()
-        if abs(number - round(number)) > 1e-4:
+        if not abs(number) < _LARGEST or abs(number - round(number)) > 1e-4:
             raise ExpressionError(f"#{number:g} is no variable")
         return str(round(number))
 

@@ -10,22 +10,27 @@ from dataclasses import dataclass, field
 
 from orthotome.formats.programs.expressions import Expression, ExpressionError
 
-NEEDS_FLOW = re.compile(
-    r"M0*9[89](?!\d)|GOTO|WHILE|\bDO\b|REPEAT|CALL|(?<![A-Z])O\s*[<\d]", re.IGNORECASE
-)
-"""What makes a program more than its lines one after the other."""
+_FLOW_WORDS = ("GOTO", "WHILE", "REPEAT", "CALL", "M98", "M098", "M99", "M099")
+_NUMBERED_O = re.compile(r"(?<![A-Z])O\s*[<\d]")
+
+
+def needs_flow(text: str) -> bool:
+    """Whether a program may be more than its lines one after the other; ``text`` in capitals."""
+    return any(word in text for word in _FLOW_WORDS) or _NUMBERED_O.search(text) is not None
+
 
 _WORD = re.compile(
     r"^(?:N\d+)?O(<[^>]*>|\d+)(SUB|ENDSUB|CALL|RETURN|WHILE|ENDWHILE|DO|IF|ELSEIF|ELSE|ENDIF|REPEAT|ENDREPEAT|BREAK|CONTINUE)?(.*)$"
 )
+_BARE_O = re.compile(r"^(?:N\d+)?O\d+$")
 _LABEL = re.compile(r"^N0*(\d+)")
-_CALL = re.compile(r"M0*98P(\d+)(?:L(\d+))?")
+_CALL = re.compile(r"M0*98P(\d{1,9})(?:L(\d{1,9}))?")
 _JUMP = re.compile(r"^(?:N\d+)?(?:IF(\[.*\]))?GOTO(\d+|\[.*\])$")
 _THEN = re.compile(r"^(?:N\d+)?IF(\[.*\])THEN(.+)$")
 _WHILE = re.compile(r"^(?:N\d+)?WHILE(\[.*\])DO(\d)$")
 _END = re.compile(r"^(?:N\d+)?END(\d)$")
 
-MOST_AGAIN = 40_000  # lines run more than once, besides ten times the program's own length
+MOST_AGAIN = 25_000  # lines run more than once, besides ten times the program's own length
 _DEEPEST = 30
 
 
@@ -33,7 +38,7 @@ class EndlessError(ValueError):
     """A loop that does not end; ``line`` says where it was given up."""
 
     def __init__(self, line: int) -> None:
-        super().__init__(f"Line {line}: a loop does not end, or runs more than forty thousand lines.")
+        super().__init__(f"Line {line}: a loop does not end, or runs more than 25,000 lines.")
         self.line = line
 
 
@@ -72,7 +77,7 @@ class Flow:
         self.frames: list[_Frame] = []
         self.repeats: dict[int, int] = {}
         self.left = MOST_AGAIN + 10 * len(lines)
-        self.unfollowed: list[tuple[int, str]] = []
+        self.turned = False  # whether any line was run otherwise than in its turn
 
     def run(self) -> Iterator[tuple[int, str]]:
         """(index, text) of each line in the order it runs; flow's own words are followed, not handed on.
@@ -97,8 +102,10 @@ class Flow:
                     return
                 at += 1
             elif following < 0:
+                self.turned = True
                 return
             else:
+                self.turned |= following != at + 1 or not _BARE_O.match(line)
                 at = following
 
     def follow(self, at: int, line: str) -> int | None:  # noqa: PLR0911 (one answer a word)

@@ -33,17 +33,19 @@ from orthotome.core.quantities import length
 from orthotome.core.stock.gauges import MM_PER_INCH
 from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.programs.expressions import Expression, ExpressionError
-from orthotome.formats.programs.flow import NEEDS_FLOW, EndlessError, Flow, FlowError, then_of
+from orthotome.formats.programs.flow import EndlessError, Flow, FlowError, needs_flow, then_of
 
 MOST_BYTES = 52_428_800  # 50 MB
+LONGEST_LINE = 256  # characters, comments and spaces left out
 MOST_MOTIONS = 3_000_000
 MOST_UNREAD = 500  # named one by one; the rest are counted, with where they begin
 FARTHEST_MM = 500_000.0  # from the zero; a kilometre is no table's
 ARC_SLACK_MM = 0.06  # between an arc's radii at its start and end: rounding of an inch program
 _STEPS_TOLD = 20_000  # lines between two reports of progress
 
-_WORDS = re.compile(r"([A-Z@$])([-+]?(?:\d+\.?\d*|\.\d+))")
-_NUMBER = r"([-+]?(?:\d+\.?\d*|\.\d+))"
+_DIGITS = r"[-+]?(?:\d+\.?\d*|\.\d+)"
+_WORDS = re.compile(rf"([A-Z@$])({_DIGITS})")
+_NUMBER = rf"({_DIGITS})"
 _PATH_LINE = re.compile(
     rf"(?:N\d+)?(?:G0?([0-3]))?(?:X{_NUMBER})?(?:Y{_NUMBER})?(?:I{_NUMBER})?(?:J{_NUMBER})?(?:F{_NUMBER})?"
 )
@@ -194,7 +196,7 @@ class _Reader:
     """Goes through the lines and keeps what is in force."""
 
     def __init__(self, profile: OutputProfile, axes: AxisMap) -> None:
-        self.profile, self.axes = profile, axes
+        self.profile, self.axes, self.mirrors = profile, axes, axes.mirrors
         self.now = _State(mm=_SENTENCE_UNITS[profile.units])
         self.now.centres_absolute = "G90.1" in _plain(profile.arc_centres) or None
         self.rows = array("d")
@@ -215,10 +217,11 @@ class _Reader:
 
     def read(self, lines: Sequence[str], progress: Callable[[float], None] | None) -> Program:
         """All of them."""
-        needs_flow = any(map(NEEDS_FLOW.search, lines))
-        if needs_flow:
+        flow: Flow | None = None
+        if needs_flow("\n".join(lines).upper()):
             bare = [self.bare(n, line) for n, line in enumerate(lines, 1)]
-            steps: Iterator[tuple[int, str]] = Flow(bare, self.variables).run()
+            flow = Flow(bare, self.variables)
+            steps: Iterator[tuple[int, str]] = flow.run()
         else:
             steps = ((n, self.bare(n + 1, line)) for n, line in enumerate(lines))
         done = 0
@@ -238,7 +241,7 @@ class _Reader:
             raise NoProgram(str(wrong)) from None
         except RecursionError:
             raise NoProgram("Its expressions are nested deeper than any controller follows.") from None
-        return self.program(lines, straight=not needs_flow)
+        return self.program(lines, straight=flow is None or not flow.turned)
 
     def rest(self, lines: Sequence[str], after: int) -> None:
         """Lines behind the program's end are never run: that is said, once."""
@@ -345,6 +348,13 @@ class _Reader:
 
     def line(self, number: int, text: str) -> bool:
         """One line as it runs; whether the program ends with it."""
+        if len(text) > LONGEST_LINE:
+            self.not_read(
+                number,
+                text[:40],
+                f"The line is longer than {LONGEST_LINE} characters: no controller takes it.",
+            )
+            return False
         found = _PATH_LINE.fullmatch(text)
         if found is not None:
             self.along(number, found)
@@ -736,9 +746,9 @@ class _Reader:
         now.x, now.y = end
         if axes is not FRAME:
             start, end, centre = axes.to_frame(*start), axes.to_frame(*end), axes.to_frame(*centre)
-            if axes.mirrors and kind >= CLOCKWISE:
+            if self.mirrors and kind >= CLOCKWISE:
                 kind = CLOCKWISE + COUNTER_CLOCKWISE - kind
-        side = -now.compensation if axes.mirrors else now.compensation
+        side = -now.compensation if self.mirrors else now.compensation
         self.rows.extend((number, kind, *start, *end, *centre, feed, now.z, side, now.control))
         self.motions += 1
         if self.motions > MOST_MOTIONS:

@@ -53,7 +53,9 @@ class Programs(Api):
     def test_it_says_what_moved_since_it_was_checked(self) -> None:
         program = self.made()
         self.assertEqual(program["moved"], [])
-        page = self.client.patch(f"/api/tables/{NORTH}/settings", json={"settings": {"acceleration_mm_s2": 900}})
+        page = self.client.patch(
+            f"/api/tables/{NORTH}/settings", json={"settings": {"acceleration_mm_s2": 900}}
+        )
         self.assertEqual(page.status_code, 200, page.text)
         now = self.get(f"/programs/{program['id']}")
         self.assertEqual(now["moved"], ["The machine’s page changed since it was checked."])

@@ -36,6 +36,7 @@ _PROCESSES.set_forkserver_preload(
         "orthotome.formats.log.photo",
         "orthotome.formats.programs.correcting",
         "orthotome.formats.programs.picture",
+        "orthotome.formats.programs.remaking",
         "shapely",
     ]
 )

@@ -44,6 +44,25 @@ class Programs(Screens):
         self.assertIn("(Orthotome:", saved.value.path().read_text(encoding="utf-8"))
         self.check(page)
 
+    def test_a_contour_the_wrong_way_round_is_drawn_before_it_is_written(self) -> None:
+        page = self.page("/programs", size=TABLET, touch=True)
+        self.hand_over(page, "against_swirl")
+        found = page.get_by_role("list", name="What was found")
+        expect(found.get_by_text("The wrong way round")).to_be_visible()
+        found.get_by_role("button", name="Draw it put right").first.tap()
+        drawn = page.get_by_role("region", name="Drawn, not written yet")
+        expect(drawn.get_by_text("Drawn as it would be cut")).to_be_visible()
+        expect(found.get_by_text("The wrong way round")).to_have_count(0)
+        self.check(page)
+        drawn.get_by_role("button", name="Leave it as it is").tap()
+        expect(found.get_by_text("The wrong way round")).to_be_visible()
+        found.get_by_role("button", name="Draw it put right").first.tap()
+        drawn.get_by_role("button", name="Write it into a copy").tap()
+        expect(page.get_by_role("region", name="What was put right")).to_contain_text("cut otherwise")
+        expect(
+            page.get_by_role("list", name="What was found").get_by_text("The wrong way round")
+        ).to_have_count(0)
+
     def test_the_picture_moves_by_keys_and_an_inch_shop_hears_inches(self) -> None:
         page = self.page("/programs")
         page.get_by_role("link", name=re.compile("hopper sides")).first.click()

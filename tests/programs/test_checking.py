@@ -4,20 +4,25 @@ import json
 import random
 import unittest
 from collections import Counter
+from dataclasses import replace
 from pathlib import Path
 
 from shapely import Polygon
 
 from orthotome.core.book.start_rows import StartValues
+from orthotome.core.errors import TradeError
+from orthotome.core.machine.axis_map import FRAME
 from orthotome.core.programs.against import Against, Job, Table
 from orthotome.core.programs.check import Checked, check
 from orthotome.core.programs.corrections import WITHOUT_JUDGEMENT
 from orthotome.core.programs.findings import TITLES
+from orthotome.core.programs.remade import WITH_JUDGEMENT, Remake, remake_for
 from orthotome.formats.machine.profile import SHIPPED
 from orthotome.formats.pieces.drawing import read_drawing
 from orthotome.formats.pieces.piece_set import piece_files, piece_of
 from orthotome.formats.programs.checking import Given, check_file
 from orthotome.formats.programs.correcting import corrected
+from orthotome.formats.programs.remaking import rewritten
 from orthotome.formats.programs.rs274 import NoProgram, read_program
 from orthotome.formats.trial.campaign import read_campaign
 from tests.programs import making
@@ -168,6 +173,19 @@ class Found(unittest.TestCase):
         self.assertEqual(codes, {"unit_suspect"})
 
 
+def strays(found: Checked, job: making.Job) -> float:
+    """How far the kept edge of any hole or window lies from the drawing, when it is cut in shapely."""
+    worst = 0.0
+    rings = [Polygon(r) for r in job.nominal]
+    for contour in found.contours:
+        if contour.kind == "outside":
+            continue
+        edge = Polygon(contour.loop).buffer(making.KERF / 2, join_style="mitre", quad_segs=64)
+        nearest = min(rings, key=lambda r: r.centroid.distance(edge.centroid))
+        worst = max(worst, edge.exterior.hausdorff_distance(nearest.exterior))
+    return worst
+
+
 class PutRight(unittest.TestCase):
     """Corrections that need no judgement."""
 
@@ -184,20 +202,8 @@ class PutRight(unittest.TestCase):
             with self.subTest(seed=seed, codes=codes, dialect=dialect.name):
                 self.assertTrue(copy.written)
                 self.assertEqual([(p.code, p.line) for p in copy.checked.problems], [])
-                wide = max(wide, self.strays(copy.checked, job))
+                wide = max(wide, strays(copy.checked, job))
         self.assertLess(wide, 0.02)
-
-    def strays(self, found: Checked, job: making.Job) -> float:
-        """How far the kept edge of any hole or window lies from the drawing, when it is cut in shapely."""
-        worst = 0.0
-        rings = [Polygon(r) for r in job.nominal]
-        for contour in found.contours:
-            if contour.kind == "outside":
-                continue
-            edge = Polygon(contour.loop).buffer(making.KERF / 2, join_style="mitre", quad_segs=64)
-            nearest = min(rings, key=lambda r: r.centroid.distance(edge.centroid))
-            worst = max(worst, edge.exterior.hausdorff_distance(nearest.exterior))
-        return worst
 
     def test_what_was_changed_is_marked_and_the_rest_is_as_it_came(self) -> None:
         dialect = making.Dialect()
@@ -213,6 +219,52 @@ class PutRight(unittest.TestCase):
         job = making.faulty(random.Random(5), ("feed_differs",), making.DIALECTS[8])
         text = making.written(job, making.DIALECTS[8]).encode()
         self.assertEqual(corrected(text, SHIPPED["metric"], against(job)).content, text)
+
+
+class CutOtherwise(unittest.TestCase):
+    """What needs judgement: the other way round, the kerf into the scrap, another lead-in."""
+
+    def test_what_is_written_is_what_was_drawn_and_leaves_the_drawings_parts(self) -> None:
+        codes = sorted(WITH_JUDGEMENT)
+        for seed in range(40):
+            dialect = making.DIALECTS[seed % 8]
+            job = making.faulty(random.Random(seed), (codes[seed % len(codes)],), dialect)
+            text, held = making.written(job, dialect).encode(), against(job)
+            found = check(read_program(text, SHIPPED[dialect.profile]), held)
+            assert held.job is not None
+            asked = [
+                wanted
+                for p in found.problems
+                if p.contour is not None and (wanted := remake_for(p.code, p.contour, held.job))
+            ]
+            copy = rewritten(text, SHIPPED[dialect.profile], held, FRAME, asked)
+            with self.subTest(seed=seed, code=codes[seed % len(codes)], dialect=dialect.name):
+                self.assertTrue(asked)
+                self.assertEqual([(p.code, p.line, p.why) for p in copy.checked.problems], [])
+                self.assertLess(strays(copy.checked, job), 0.02)
+                self.assertIn("cut otherwise", copy.content.decode().lower())
+
+    def test_what_cannot_be_cut_otherwise_is_refused_in_a_sentence(self) -> None:
+        dialect = making.DIALECTS[8]
+        job = making.faulty(random.Random(3), ("against_swirl",), dialect)
+        text = making.written(job, dialect).encode()
+        with self.assertRaises(TradeError) as loops:
+            rewritten(text, SHIPPED["metric"], against(job), FRAME, [Remake(0, turned=True)])
+        self.assertIn("sub-programs", loops.exception.sentence)
+        crowded = making.made(random.Random(6))
+        outer = next(i for i, c in enumerate(crowded.cuts) if c.kind == "outside")
+        x, y = crowded.cuts[outer].steps[0][1:3]  # where the contour begins, with slits all round it
+        slits = [((x + d, y - 30), (x + d, y + 30)) for d in (-4.0, 4.0)]
+        slits += [((x - 30, y + d), (x + 30, y + d)) for d in (-4.0, 4.0)]
+        crowded.cuts[outer:outer] = [
+            replace(crowded.cuts[0], kind="open", start=begin, steps=[("1", *end, 0.0, 0.0)])
+            for begin, end in slits
+        ]
+        text = making.written(crowded, making.Dialect()).encode()
+        with self.assertRaises(TradeError) as room:
+            wanted = [Remake(outer + len(slits), new_lead=True)]
+            rewritten(text, SHIPPED["metric"], against(crowded), FRAME, wanted)
+        self.assertIn("no room", room.exception.sentence)
 
 
 class Read(unittest.TestCase):

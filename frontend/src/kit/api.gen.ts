@@ -2904,6 +2904,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/programs/{program_id}/remade/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Draw Remade
+         * @description How a program would be cut with contours cut otherwise. Saves nothing.
+         */
+        post: operations["draw_remade"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/programs/{program_id}/remade": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Write Remade
+         * @description A copy with contours cut otherwise, as it was drawn; the original is kept.
+         */
+        post: operations["write_remade"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/programs/{program_id}/text": {
         parameters: {
             query?: never;
@@ -3429,6 +3469,19 @@ export interface components {
             corrections: components["schemas"]["TurnFile"][];
             /** Left Over Deg */
             left_over_deg: number;
+        };
+        /**
+         * AskedFor
+         * @description One finding that is to be put right by cutting its contour otherwise.
+         */
+        AskedFor: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "amperage_differs" | "pierce_too_thick" | "units_mixed" | "unit_suspect" | "no_feed" | "feed_differs" | "pierce_delay_differs" | "height_differs" | "unread" | "torch_never_off" | "rapid_with_torch_on" | "cut_without_torch" | "below_plate" | "no_kerf_compensation" | "kerf_wrong_side" | "against_swirl" | "outside_before_inside" | "lead_in_short" | "lead_in_in_part" | "overrun_missing" | "lead_out_short" | "hole_too_small" | "hole_too_fast" | "control_on_in_hole" | "never_at_speed" | "arc_too_small" | "off_sheet" | "part_not_on_sheet_zero" | "ends_off_plate" | "crosses_old_kerf";
+            /** Contour */
+            contour: number;
         };
         /**
          * BackupAnswer
@@ -7635,6 +7688,14 @@ export interface components {
             arc_on_s: number;
         };
         /**
+         * RemadeRequest
+         * @description What is to be drawn, or written, as it was asked for.
+         */
+        RemadeRequest: {
+            /** Asked */
+            asked: components["schemas"]["AskedFor"][];
+        };
+        /**
          * RestoredAnswer
          * @description What was restored, and the backup of what was there before.
          */
@@ -8087,6 +8148,8 @@ export interface components {
             contour: number | null;
             /** By Itself */
             by_itself: boolean;
+            /** On Request */
+            on_request: boolean;
         };
         /**
          * SignOnRequest
@@ -23415,6 +23478,178 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramLine"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draw_remade: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                program_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemadeRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_remade: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                program_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemadeRequest"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             201: {

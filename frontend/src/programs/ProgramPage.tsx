@@ -11,7 +11,15 @@ import { AgainstForm } from './AgainstForm';
 import { PathPicture } from './PathPicture';
 import styles from './programs.module.css';
 import { minutes, runOf } from './ProgramsPage';
-import { GRAVITY, programQuery, type ContourLine, type Finding, type Program } from './queries';
+import {
+  GRAVITY,
+  programQuery,
+  type Asked,
+  type ContourLine,
+  type Finding,
+  type Found,
+  type Program,
+} from './queries';
 
 /** One program: what stops it, where, why, and what puts it right. */
 export function ProgramPage() {
@@ -39,6 +47,19 @@ function Checked({ program }: { program: Program }) {
   const units = useUnits();
   const [chosen, setChosen] = useState<number | null>(null);
   const [under, setUnder] = useState(false);
+  const [asked, setAsked] = useState<readonly Asked[]>([]);
+  const drawn = useQuery({
+    queryKey: ['remade', program.id, asked],
+    queryFn: () =>
+      answered(
+        api.POST('/api/programs/{program_id}/remade/preview', {
+          params: { path: { program_id: program.id } },
+          body: { asked: [...asked] },
+        }),
+      ),
+    enabled: asked.length > 0,
+  });
+  const shown = asked.length > 0 && drawn.data ? drawn.data : null;
   const original = useQuery({
     ...programQuery(program.copy_of ?? 0),
     enabled: under && program.copy_of !== null,
@@ -72,9 +93,9 @@ function Checked({ program }: { program: Program }) {
       <div className={styles.columns}>
         <div>
           <PathPicture
-            found={found}
+            found={shown ?? found}
             sheet={sheet}
-            under={under ? (original.data?.found ?? null) : null}
+            under={shown ? found : under ? (original.data?.found ?? null) : null}
             chosen={chosen}
             onChoose={setChosen}
             units={units}
@@ -87,9 +108,20 @@ function Checked({ program }: { program: Program }) {
           )}
         </div>
         <div className={styles.side}>
-          <PutRight program={program} />
+          {asked.length > 0 ? (
+            <Remade
+              program={program}
+              asked={asked}
+              drawn={drawn.data ?? null}
+              refused={drawn.error}
+              onLeave={() => setAsked([])}
+            />
+          ) : (
+            <PutRight program={program} onDraw={setAsked} />
+          )}
           <Findings
-            findings={found.findings}
+            findings={(shown ?? found).findings}
+            onDraw={shown ? null : (f) => setAsked(askedOf([f]))}
             more={found.more_findings}
             chosen={chosen}
             onChoose={setChosen}
@@ -111,6 +143,12 @@ function Checked({ program }: { program: Program }) {
     </main>
   );
 }
+
+/** What can be put right by cutting a contour otherwise, of these findings. */
+const askedOf = (findings: readonly Finding[]): Asked[] =>
+  findings.flatMap((f) =>
+    f.on_request && f.contour !== null ? [{ code: f.code, contour: f.contour }] : [],
+  );
 
 function Figures({ program, units }: { program: Program; units: ShopUnits }) {
   const { report } = program.found;
@@ -143,7 +181,8 @@ function Figures({ program, units }: { program: Program; units: ShopUnits }) {
 }
 
 /** The copy that is put right, the file, and a run counted on the parts. */
-function PutRight({ program }: { program: Program }) {
+function PutRight({ program, onDraw }: { program: Program; onDraw: (asked: readonly Asked[]) => void }) {
+  const onRequest = askedOf(program.found.findings);
   const queries = useQueryClient();
   const navigate = useNavigate();
   const say = useSay();
@@ -181,6 +220,11 @@ function PutRight({ program }: { program: Program }) {
           {put.isPending ? 'Writing the copy…' : `Put ${count} right in a copy`}
         </Button>
       )}
+      {onRequest.length > 1 && (
+        <Button variant="outlined" onClick={() => onDraw(onRequest)}>
+          {`Draw ${onRequest.length} put right`}
+        </Button>
+      )}
       <Button
         variant={count > 0 ? 'outlined' : 'contained'}
         href={`/api/programs/${program.id}/text`}
@@ -198,13 +242,73 @@ function PutRight({ program }: { program: Program }) {
   );
 }
 
+/** Contours cut otherwise: drawn over what they are, and written only then. */
+function Remade({
+  program,
+  asked,
+  drawn,
+  refused,
+  onLeave,
+}: {
+  program: Program;
+  asked: readonly Asked[];
+  drawn: Found | null;
+  refused: Error | null;
+  onLeave: () => void;
+}) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const write = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST('/api/programs/{program_id}/remade', {
+          params: { path: { program_id: program.id } },
+          body: { asked: [...asked] },
+        }),
+      ),
+    onSuccess: async (made) => {
+      await queries.invalidateQueries({ queryKey: ['programs'] });
+      await navigate(`/programs/${made.id}`);
+    },
+  });
+  const wrong = refused ?? write.error;
+  return (
+    <section className={styles.remade} aria-label="Drawn, not written yet">
+      {wrong ? (
+        <Notice kind="refusal" title="It cannot be cut so">
+          {refusalText(wrong)}
+        </Notice>
+      ) : (
+        <p>
+          {drawn
+            ? `Drawn as it would be cut, over what it is. Then: ${drawn.verdict.toLowerCase()}.`
+            : 'Drawing it…'}
+        </p>
+      )}
+      <div className={styles.acts}>
+        {drawn && !wrong && (
+          <Button variant="contained" disabled={write.isPending} onClick={() => write.mutate()}>
+            Write it into a copy
+          </Button>
+        )}
+        <Button variant="outlined" onClick={onLeave}>
+          Leave it as it is
+        </Button>
+      </div>
+    </section>
+  );
+}
+
 function Findings({
   findings,
+  onDraw,
   more,
   chosen,
   onChoose,
 }: {
   findings: readonly Finding[];
+  /** Asks for one to be drawn put right; null while something is drawn. */
+  onDraw: ((finding: Finding) => void) | null;
   more: number;
   chosen: number | null;
   onChoose: (contour: number | null) => void;
@@ -226,6 +330,11 @@ function Findings({
           </button>
           <p>{f.why}</p>
           <p className={styles.fix}>{f.fix}</p>
+          {f.on_request && onDraw && (
+            <Button variant="outlined" className={styles.draw ?? ''} onClick={() => onDraw(f)}>
+              Draw it put right
+            </Button>
+          )}
         </li>
       ))}
       {more > 0 && <li>And {more} more.</li>}

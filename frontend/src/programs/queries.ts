@@ -5,6 +5,7 @@ export type ProgramLine = Schema['ProgramLine'];
 export type Program = Schema['ProgramAnswer'];
 export type Found = Schema['WorkedOut'];
 export type Finding = Schema['Shown'];
+export type Asked = Schema['AskedFor'];
 export type Stroke = Schema['Stroke'];
 export type ContourLine = Schema['ContourReport'];
 export type Offer = Schema['SettingOffer'];

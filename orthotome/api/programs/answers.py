@@ -6,18 +6,21 @@ from sqlmodel import Session
 
 from orthotome.api.apart import apart
 from orthotome.api.programs import models
+from orthotome.core.errors import TradeError
 from orthotome.core.machine.axis_map import AxisMap
 from orthotome.core.programs.against import Against
 from orthotome.core.programs.check import check
 from orthotome.core.programs.corrections import Correction
-from orthotome.core.programs.findings import verdict_says
+from orthotome.core.programs.findings import Code, verdict_says
 from orthotome.core.programs.kept import fitted_says
+from orthotome.core.programs.remade import remake_for
 from orthotome.core.programs.run_costs import RunCosts, run_costs
 from orthotome.core.torch.costs import costs
 from orthotome.core.torch.forecast import starts_left
 from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.programs.correcting import corrected
 from orthotome.formats.programs.picture import WorkedOut, worked_out
+from orthotome.formats.programs.remaking import rewritten
 from orthotome.formats.programs.report import ProgramReport, WrittenReport
 from orthotome.formats.programs.rs274 import NoProgram, read_program, refusal
 from orthotome.store.height import wear
@@ -41,6 +44,36 @@ def _corrected(
     except NoProgram as wrong:
         raise refusal(wrong) from None
     return copy.content, copy.written
+
+
+def _remade(
+    content: bytes,
+    profile: OutputProfile,
+    axes: AxisMap,
+    against: Against,
+    asked: list[tuple[Code, int]],
+) -> tuple[bytes, tuple[Correction, ...], str]:
+    if against.job is None:
+        raise TradeError(
+            "program", "give a recipe or a trial to check against: kerf and swirl come from it."
+        )
+    wanted = [remake_for(code, contour, against.job) for code, contour in asked]
+    try:
+        copy = rewritten(content, profile, against, axes, [w for w in wanted if w is not None])
+    except NoProgram as wrong:
+        raise refusal(wrong) from None
+    return copy.content, copy.written, worked_out(copy.checked).model_dump_json()
+
+
+def remade_apart(
+    content: bytes, basis: programs.Basis, request: models.RemadeRequest
+) -> tuple[bytes, tuple[Correction, ...], WorkedOut]:
+    """A copy with contours cut otherwise: its text, what was written, how it looks. Raises TradeError or FileError."""
+    asked = [(a.code, a.contour) for a in request.asked]
+    copy, written, text = apart(
+        "program", _remade, content, basis.profile, basis.axes, basis.against, asked
+    )
+    return copy, written, WorkedOut.model_validate_json(text)
 
 
 def check_apart(content: bytes, basis: programs.Basis) -> WorkedOut:

@@ -5,6 +5,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
+from orthotome.core.programs.findings import Code
 from orthotome.formats.pieces.curves import Unit
 from orthotome.formats.programs.picture import WorkedOut
 from orthotome.formats.programs.report import WrittenReport
@@ -72,6 +73,19 @@ class ProgramRequest(BaseModel):
     trial_id: int | None = None
     sheet_x_mm: Annotated[float, Field(ge=10, le=100_000)] | None = None
     sheet_y_mm: Annotated[float, Field(ge=10, le=100_000)] | None = None
+
+
+class AskedFor(BaseModel):
+    """One finding that is to be put right by cutting its contour otherwise."""
+
+    code: Code
+    contour: Annotated[int, Field(ge=0, le=100_000)]
+
+
+class RemadeRequest(BaseModel):
+    """What is to be drawn, or written, as it was asked for."""
+
+    asked: Annotated[list[AskedFor], Field(min_length=1, max_length=20_000)]
 
 
 class DrawingQuery(BaseModel):

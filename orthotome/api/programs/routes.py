@@ -15,6 +15,7 @@ from orthotome.core.quantities import duration
 from orthotome.core.torch.counts import Counts
 from orthotome.formats.pieces.drawing import read_drawing
 from orthotome.formats.pieces.own_part import rings_to_file
+from orthotome.formats.programs.picture import WorkedOut
 from orthotome.store.programs import programs
 from orthotome.store.tables import ProgramRow
 from orthotome.store.torch import fittings, sets
@@ -101,6 +102,25 @@ def put_right(program_id: Id, session: Reading, store: WithPrograms) -> models.P
     content, written = answers.correct_apart(programs.text_of(row), programs.basis(session, row))
     if not written:
         raise TradeError("program", "nothing in it can be put right without your judgement.")
+    return _kept(session, programs.copy_of(row, content, written), store)
+
+
+@router.post("/programs/{program_id}/remade/preview", response_model=WorkedOut)
+def draw_remade(program_id: Id, request: models.RemadeRequest, session: Reading) -> Response:
+    """How a program would be cut with contours cut otherwise. Saves nothing."""
+    row = programs.program(session, program_id)
+    content, basis = programs.text_of(row), programs.basis(session, row)
+    return as_it_is(answers.remade_apart(content, basis, request)[2])
+
+
+@router.post("/programs/{program_id}/remade", status_code=201)
+def write_remade(
+    program_id: Id, request: models.RemadeRequest, session: Reading, store: WithPrograms
+) -> models.ProgramLine:
+    """A copy with contours cut otherwise, as it was drawn; the original is kept."""
+    row = programs.program(session, program_id)
+    basis = programs.basis(session, row)
+    content, written, _ = answers.remade_apart(programs.text_of(row), basis, request)
     return _kept(session, programs.copy_of(row, content, written), store)
 
 

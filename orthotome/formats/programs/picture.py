@@ -9,7 +9,7 @@ from pydantic import BaseModel
 from orthotome.core.machine.motion import AT_SPEED
 from orthotome.core.programs.check import Checked
 from orthotome.core.programs.corrections import WITHOUT_JUDGEMENT
-from orthotome.core.programs.findings import Code, Severity, verdict_says
+from orthotome.core.programs.findings import Code, Problem, Severity, verdict_says
 from orthotome.core.programs.program import (
     FEED,
     KIND,
@@ -22,6 +22,7 @@ from orthotome.core.programs.program import (
     as_points,
     lengths_mm,
 )
+from orthotome.core.programs.remade import WITH_JUDGEMENT
 from orthotome.core.programs.run_costs import counts_of_run
 from orthotome.formats.programs.report import ContourReport, ProgramReport, report_to_file
 
@@ -53,6 +54,7 @@ class Shown(BaseModel):
     at: tuple[float, float] | None
     contour: int | None
     by_itself: bool  # a copy can be rid of it at a tap
+    on_request: bool  # its contour can be cut otherwise, drawn before it is written
 
 
 class WorkedOut(BaseModel):
@@ -91,6 +93,7 @@ def worked_out(checked: Checked) -> WorkedOut:
                 fix=p.fix,
                 at=p.at,
                 contour=p.contour,
+                on_request=_on_request(checked, p),
                 by_itself=p.code in WITHOUT_JUDGEMENT and checked.program.straight_through,
             )
             for p in checked.problems[:_MOST_SHOWN]
@@ -102,6 +105,14 @@ def worked_out(checked: Checked) -> WorkedOut:
         arc_s=round(counts.arc_on_s, 1),
         off_plate=counts.off_plate,
     )
+
+
+def _on_request(checked: Checked, problem: Problem) -> bool:
+    """Whether what was found can be drawn put right: a contour that the controller compensates cannot."""
+    if problem.code not in WITH_JUDGEMENT or problem.contour is None:
+        return False
+    plain = checked.program.straight_through and checked.program.absolute
+    return plain and not checked.contours[problem.contour].compensated
 
 
 def _strokes(checked: Checked) -> list[Stroke]:

@@ -26,7 +26,7 @@ USUAL_SETTLING_S = 0.35
 HOLE_SHARE = 0.6
 """Speed of a hole as a share of the setting's: 40 to 60 % (domain section 10)."""
 
-_SPLASH_PIERCE_HEIGHTS = 1.5  # how far a pierce splashes, in pierce heights; assumption
+SPLASH_PIERCE_HEIGHTS = 1.5  # how far a pierce splashes, in pierce heights; assumption
 _STEP_S = 0.05
 
 # Diameters of rounds and sides of squares that a shop has a feeling for.
@@ -111,8 +111,8 @@ def start_timing(job: StartJob) -> StartTiming:
     speed = job.speed_mm_min / 60
     blind = blind_length_mm(job.speed_mm_min, delay, job.delay_origin, job.pierce_delay_s)
     run_up = run_up_mm(job.speed_mm_min, job.acceleration_mm_s2)
-    drop_mm = _way_in(job.drop_s, speed, job.acceleration_mm_s2)
-    splash = _SPLASH_PIERCE_HEIGHTS * job.pierce_height_mm
+    drop_mm = way_in_mm(job.drop_s, speed, job.acceleration_mm_s2)
+    splash = SPLASH_PIERCE_HEIGHTS * job.pierce_height_mm
     lead, why = max(
         (splash, "the splash of the pierce"),
         (drop_mm, "the way down to height"),
@@ -138,7 +138,7 @@ def start_timing(job: StartJob) -> StartTiming:
     )
 
 
-def _way_in(time_s: float, speed_mm_s: float, acceleration_mm_s2: float) -> float:
+def way_in_mm(time_s: float, speed_mm_s: float, acceleration_mm_s2: float) -> float:
     """Way gone from rest in a time."""
     ramp = speed_mm_s / acceleration_mm_s2
     if time_s <= ramp:

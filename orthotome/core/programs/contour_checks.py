@@ -7,6 +7,7 @@ import numpy as np
 from numpy.lib.stride_tricks import sliding_window_view
 
 from orthotome.core.edge.edges import Side
+from orthotome.core.height.timing import SPLASH_PIERCE_HEIGHTS, USUAL_Z_SPEED_MM_S, way_in_mm
 from orthotome.core.machine.motion import AT_SPEED, blind_length_mm, fastest_round_mm_min, run_up_mm
 from orthotome.core.path.rings import holds
 from orthotome.core.pieces.piece import LAG_TO_FINISH_DEG
@@ -26,8 +27,6 @@ from orthotome.core.programs.program import (
 from orthotome.core.programs.setting_checks import is_small_hole
 from orthotome.core.quantities import length, seconds, speed
 
-_SPLASH_PIERCE_HEIGHTS = 1.5  # how far a pierce splashes, in pierce heights; as in core.height.timing
-_Z_SPEED_MM_S = 40.0
 _LEAD_SLACK = 0.95
 _MIDDLE_SHARE = (
     0.85  # of a hole's radius: a lead-in as long as this begins by its middle, and cannot be longer
@@ -47,16 +46,11 @@ def lead_in_needed_mm(contour: ProgramContour, job: Job, table: Table) -> tuple[
     In a hole or slot no more than its room gives.
     """
     feed = contour.feed_mm_min if contour.feed_mm_min > 0 else job.setting.speed_mm_min
-    speed_mm_s, a = feed / 60, table.acceleration
-    z_mm_s = table.z_speed_mm_s or _Z_SPEED_MM_S
+    a, z_mm_s = table.acceleration, table.z_speed_mm_s or USUAL_Z_SPEED_MM_S
     drop_s = max(0.0, job.setting.pierce_height_mm - job.setting.cut_height_mm) / z_mm_s
-    run_up_s = speed_mm_s / a
-    drop = (
-        a * drop_s**2 / 2 if drop_s < run_up_s else run_up_mm(feed, a) + speed_mm_s * (drop_s - run_up_s)
-    )
     needed, why = max(
-        (_SPLASH_PIERCE_HEIGHTS * job.setting.pierce_height_mm, "the splash of the pierce"),
-        (drop, "the way down to cut height"),
+        (SPLASH_PIERCE_HEIGHTS * job.setting.pierce_height_mm, "the splash of the pierce"),
+        (way_in_mm(drop_s, feed / 60, a), "the way down to cut height"),
         (run_up_mm(feed, a), "the run-up to speed"),
     )
     if contour.kind in ("hole", "inside"):

@@ -381,7 +381,7 @@ def _on_arc(point: Array, motion: Array) -> tuple[float, float]:
 def _crossed_later(motions: Array, reach: Array) -> tuple[float, float] | None:
     """A lead-in that runs into the first side without a joint: where the path's end crosses its beginning.
 
-    The first motion and the last three are held against each other as chords.
+    Forty chords of its beginning are held against four hundred of its end.
     """
     total = float(reach[-1])
     points, along = as_points(motions, _LOOK_MM)

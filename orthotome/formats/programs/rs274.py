@@ -55,7 +55,7 @@ _AMPERES = re.compile(
     r"(?<![\w.])(\d{1,3}(?:\.\d+)?)\s*(?:A|AMPS?|AMPERES?)(?![\w/])|\b(?:AMPS?|AMPERAGE|CURRENT)\b\s*[:=]?\s*(\d{1,3}(?:\.\d+)?)",
     re.IGNORECASE,
 )
-_SENTENCE_UNITS: dict[str, float] = {"mm": 1.0, "in": MM_PER_INCH}
+_MM_OF_UNIT: dict[str, float] = {"mm": 1.0, "in": MM_PER_INCH}
 
 _QUIET_G = frozenset(
     {
@@ -197,7 +197,7 @@ class _Reader:
 
     def __init__(self, profile: OutputProfile, axes: AxisMap) -> None:
         self.profile, self.axes, self.mirrors = profile, axes, axes.mirrors
-        self.now = _State(mm=_SENTENCE_UNITS[profile.units])
+        self.now = _State(mm=_MM_OF_UNIT[profile.units])
         self.now.centres_absolute = "G90.1" in _plain(profile.arc_centres) or None
         self.rows = array("d")
         self.acts: list[Act] = []

@@ -17,7 +17,7 @@ from orthotome.core.programs.check import Checked, check
 from orthotome.core.programs.corrections import WITHOUT_JUDGEMENT
 from orthotome.core.programs.findings import TITLES
 from orthotome.core.programs.remade import WITH_JUDGEMENT, Remake, remake_for
-from orthotome.formats.machine.profile import SHIPPED
+from orthotome.formats.machine.profile import SHIPPED, OutputProfile
 from orthotome.formats.pieces.drawing import read_drawing
 from orthotome.formats.pieces.piece_set import piece_files, piece_of
 from orthotome.formats.programs.checking import Given, check_file
@@ -290,6 +290,26 @@ class Read(unittest.TestCase):
         self.assertEqual([u.line for u in found.unread], [3, 5, 6, 7])
         self.assertIn("radius", found.unread[2].why)
         self.assertIn("no table is so large", found.unread[3].why)
+
+    def test_the_words_of_a_tables_own_profile_are_known(self) -> None:
+        own = OutputProfile(
+            name="own",
+            torch_on="M64 P0",
+            torch_off="M65 P0",
+            touch_off=("PROBE DOWN", "M110 P2", "G38.2 Z-20 F300", "G92 Z0"),
+        )
+        text = (
+            b"O1000\nG21 G90\nG0 X5 Y5\nprobe down\nM110 P2\nG38.2 Z-20 F300\nG92 Z0\nG0 Z3.8\nM64P0\nG4P.5\n"
+            b"G1 Z1.5 F900\nG1 X50 F2000\nM65 P0\nM30\n"
+        )
+        found = read_program(text, own)
+        self.assertEqual(found.unread, ())
+        self.assertTrue(found.straight_through)  # a program's own number is no sub-program
+        cut = check(found, Against()).contours[0]
+        self.assertEqual(
+            (cut.run.pierce_height_mm, cut.run.cut_height_mm, cut.run.delay_s), (3.8, 1.5, 0.5)
+        )
+        self.assertGreater(len(read_program(text, SHIPPED["metric"]).unread), 0)
 
     def test_variables_sub_programs_and_conditions_run_as_a_controller_runs_them(self) -> None:
         text = (

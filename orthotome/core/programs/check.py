@@ -65,7 +65,7 @@ def check(program: Program, against: Against) -> Checked:
         extents_mm=sheet_checks.extents_mm(contours),
         cut_mm=float(sum(lengths_mm(c.motions).sum() for c in contours)),
         problems=in_order(found),
-        cannot_tell=tuple(_cannot_tell(program, contours, against)),
+        cannot_tell=(*_cannot_tell(program, contours, against), *_not_drawn(contours, matches)),
         blind_mm=tuple(contour_checks.blind_mm(c, table, job) for c in contours),
     )
 
@@ -108,6 +108,17 @@ def _found(
     if program.test_piece:
         found = [p for p in found if p.code not in _TRIED_BY_PIECES]
     return found
+
+
+def _not_drawn(
+    contours: tuple[ProgramContour, ...], matches: list[drawing_checks.Drawn | None] | None
+) -> list[str]:
+    """Contours that the drawing laid over does not have."""
+    strange = [c.line for c, m in zip(contours, matches or [], strict=False) if m is None and c.closed]
+    if not strange:
+        return []
+    lines = ", ".join(map(str, strange[:6])) + (" and more" if len(strange) > 6 else "")
+    return [f"The kerf of the cuts on lines {lines}: they are not in the drawing that was laid over."]
 
 
 def _cannot_tell(program: Program, contours: tuple[ProgramContour, ...], against: Against) -> list[str]:

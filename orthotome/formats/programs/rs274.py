@@ -210,6 +210,9 @@ class _Reader:
         self.first_mm: float | None = None
         self.variables: dict[str, float] = {}
         self.words_of_profile = _profile_words(profile)
+        lines = (*profile.touch_off, *profile.header, *profile.footer, profile.stop_before_pierce)
+        self.lines_of_profile = {_plain(line) for line in lines if line}
+        self.known = {(a, float(b)) for line in self.lines_of_profile for a, b in _WORDS.findall(line)}
         self.absolute_throughout = True
         self.zeros: set[float] = set()
         self.motions = 0
@@ -364,6 +367,8 @@ class _Reader:
             if not text:
                 return False
         words = _WORDS.findall(text)
+        if text in self.lines_of_profile and sum(map(_size, words)) != len(text):
+            return False
         if sum(map(_size, words)) != len(text):
             self.not_read(
                 number, text, f"“{_left_over(text)}” is no word that RS-274 or the output profile knows."
@@ -418,7 +423,7 @@ class _Reader:
         if self.words_of_profile and (ms or gs):
             ms = self.profile_acts(number, ms, gs, given)
         for m in ms:
-            if m not in _QUIET_M:
+            if m not in _QUIET_M and ("M", m) not in self.known:
                 self.not_read(
                     number, f"M{m:g}", f"M{m:g} is no word that RS-274 or the output profile knows."
                 )
@@ -525,6 +530,8 @@ class _Reader:
 
     def unknown_g(self, number: int, g: float) -> None:
         """A G-word that is not followed here."""
+        if ("G", g) in self.known:
+            return
         spindle = "counts feed by turns of a spindle, and a torch has none"
         why = spindle if g == 95.0 else "is no word that can be followed here"
         self.not_read(number, f"G{g:g}", f"G{g:g} {why}.")

@@ -200,7 +200,7 @@ def reach(
         if shares[i] < _NEVER_SHARE and contour.part_mm > 2.0:
             yield Problem(
                 "never_at_speed", contour.line, "look",
-                f"This table never comes to {speed(feed)} here ({shares[i]:.0%} of the contour): the detail is cut slower "
+                f"This table never comes to {speed(feed)} here ({100 * shares[i]:.0f} % of the contour): the detail is cut slower "
                 "than its number, with slow-speed dross and bevel.",
                 "Cut it with a slower process, or at the speed that the table holds.", contour.pierce_at, i,
             )  # fmt: skip

@@ -281,7 +281,7 @@ def _feed_of(contour: ProgramContour, i: int, job: Job) -> Iterator[Problem]:
         elif feed > HOLE_FAST_SHARE * wanted:
             yield Problem(
                 "hole_too_fast", contour.feed_line, "look",
-                f"This hole of {length(contour.round_mm or 0.0)} is cut at {speed(feed)}, {feed / wanted:.0%} of the "
+                f"This hole of {length(contour.round_mm or 0.0)} is cut at {speed(feed)}, {100 * feed / wanted:.0f} % of the "
                 "setting's speed: holes go at 40 to 60 %, or they come out tapered and with a flat.",
                 f"Cut it at {speed(hole_feed_mm_min(job))}.", contour.pierce_at, i,
             )  # fmt: skip

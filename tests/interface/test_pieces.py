@@ -167,7 +167,7 @@ class OwnDrawing(Screens):
         expect(page.get_by_text("1 of 2: hole 1")).to_be_visible()
         with page.expect_download() as taken:
             page.get_by_role("link", name="2 Program").click()
-        self.assertIn("(gusset plate)", Path(taken.value.path()).read_text())
+        self.assertIn("(Orthotome test piece: gusset plate)", Path(taken.value.path()).read_text())
         page.get_by_role("button", name="Take it off the list").click()
         expect(page.get_by_role("button", name="gusset plate")).to_have_count(0)
         page.get_by_role("button", name="Undo").click()

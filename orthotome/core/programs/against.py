@@ -23,9 +23,6 @@ class Job:
     amperage_a: float
     swirl: Swirl
     capability: Capability = UNWRITTEN
-    window_mm_min: tuple[float, float] | None = (
-        None  # speeds within which an edge stays inside its target
-    )
 
     @property
     def good(self) -> Side:
@@ -43,7 +40,6 @@ class Table:
     delay_origin: DelayOrigin | None = None
     height_delay_s: float | None = None
     extent_mm: tuple[float | None, float | None] = (None, None)
-    z_speed_mm_s: float | None = None
 
     @property
     def acceleration(self) -> float:

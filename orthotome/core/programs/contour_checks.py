@@ -46,8 +46,8 @@ def lead_in_needed_mm(contour: ProgramContour, job: Job, table: Table) -> tuple[
     In a hole or slot no more than its room gives.
     """
     feed = contour.feed_mm_min if contour.feed_mm_min > 0 else job.setting.speed_mm_min
-    a, z_mm_s = table.acceleration, table.z_speed_mm_s or USUAL_Z_SPEED_MM_S
-    drop_s = max(0.0, job.setting.pierce_height_mm - job.setting.cut_height_mm) / z_mm_s
+    a, drop = table.acceleration, job.setting.pierce_height_mm - job.setting.cut_height_mm
+    drop_s = max(0.0, drop) / USUAL_Z_SPEED_MM_S
     needed, why = max(
         (SPLASH_PIERCE_HEIGHTS * job.setting.pierce_height_mm, "the splash of the pierce"),
         (way_in_mm(drop_s, feed / 60, a), "the way down to cut height"),

@@ -273,8 +273,7 @@ def feeds(
 def _feed_of(contour: ProgramContour, i: int, job: Job) -> Iterator[Problem]:
     """Whether one contour's feeds are the setting's, or a hole's share of it."""
     wanted, feed = job.setting.speed_mm_min, contour.feed_mm_min
-    low, high = job.window_mm_min or (wanted, wanted)
-    low, high = min(low, wanted) * (1 - FEED_SHARE), max(high, wanted) * (1 + FEED_SHARE)
+    low, high = wanted * (1 - FEED_SHARE), wanted * (1 + FEED_SHARE)
     if is_small_hole(contour):
         if feed > high:
             yield _feed(contour, i, wanted, contour.feed_line, feed)

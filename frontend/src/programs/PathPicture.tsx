@@ -1,4 +1,4 @@
-import { useMemo, useRef, useState, type PointerEvent, type WheelEvent } from 'react';
+import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { showSize, type ShopUnits } from '../kit/units';
 import styles from './programs.module.css';
 import { GRAVITY, type Finding, type Found, type Stroke } from './queries';
@@ -39,6 +39,19 @@ export function PathPicture({ found, sheet, under, chosen, onChoose, units }: Pr
       y: shown.y + shown.height / 2 - (e.clientY - box.top - box.height / 2) * scale,
     };
   };
+  const turned = useRef<(e: WheelEvent) => void>(() => undefined);
+  useEffect(() => {
+    turned.current = (e) => {
+      e.preventDefault(); // the wheel enlarges the picture, and leaves the page where it is
+      setView(zoomed(shown, e.deltaY > 0 ? 1.2 : 1 / 1.2, placeOf(e)));
+    };
+  });
+  useEffect(() => {
+    const picture = svg.current;
+    const turn = (e: WheelEvent) => turned.current(e);
+    picture?.addEventListener('wheel', turn, { passive: false });
+    return () => picture?.removeEventListener('wheel', turn);
+  }, []);
   const pressed = (e: PointerEvent) => {
     e.currentTarget.setPointerCapture(e.pointerId);
     touches.current.set(e.pointerId, { x: e.clientX, y: e.clientY });
@@ -93,7 +106,6 @@ export function PathPicture({ found, sheet, under, chosen, onChoose, units }: Pr
         style={{ aspectRatio: `${whole.width} / ${whole.height}` }}
         tabIndex={0}
         aria-label={`The path on the sheet: ${found.contours.length} contours. Plus and minus change the size, arrows move it, 0 shows all.`}
-        onWheel={(e: WheelEvent) => setView(zoomed(shown, e.deltaY > 0 ? 1.2 : 1 / 1.2, placeOf(e)))}
         onPointerDown={pressed}
         onPointerMove={dragged}
         onPointerUp={released}

@@ -172,9 +172,8 @@ function Figures({ program, units }: { program: Program; units: ShopUnits }) {
       </div>
       <div>
         <dt>A run costs</dt>
-        <dd className="number" title={program.cost_says}>
-          {program.cost === null ? '?' : program.cost.toFixed(2)}
-        </dd>
+        <dd className="number">{program.cost === null ? '?' : program.cost.toFixed(2)}</dd>
+        <dd className={styles.small}>{program.cost_says}</dd>
       </div>
     </dl>
   );

@@ -22,7 +22,7 @@ export const programQuery = (programId: number) =>
     queryKey: ['program', programId],
     queryFn: () =>
       answered(api.GET('/api/programs/{program_id}', { params: { path: { program_id: programId } } })),
-    refetchInterval: 10_000,
+    refetchInterval: 30_000, // whether anything moved since; a long program's picture is not small
   });
 
 export const offersQuery = (tableId: number) =>

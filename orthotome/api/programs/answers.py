@@ -141,14 +141,23 @@ def line(session: Session, row: ProgramRow) -> models.ProgramLine:
 
 
 def _cost(session: Session, row: ProgramRow, basis: programs.Basis, report: ProgramReport) -> RunCosts:
-    """What one run costs with what is fitted."""
+    """What one run costs."""
+    per_start = costs_of_start(session, row, basis)
+    return run_costs(report.pierces, report.seconds, per_start, basis.hour_cost)
+
+
+def costs_of_start(session: Session, row: ProgramRow, basis: programs.Basis) -> float | None:
+    """What a start costs on the parts: by the shelf and by how the fitted electrode wears where the setting's set is on, by
+    the set's own figures otherwise."""
+    if basis.set_name and basis.fitted != basis.set_name:
+        return basis.per_start
     fitted = fittings.fitted(session, row.table_id)
     prices = {s.part: s.cost for s in stock.of_set(session, fitted.torch_set_id) if s.cost is not None}
     electrode = next(p for p in parts.of_fitting(session, fitted.parts.id or 0) if p.part == "electrode")
     life = wear.life_on(session, electrode)
     lives = {"electrode": float(life.starts + starts_left(life).expected)}
-    per_start = costs(prices, lives, fitted.counts["electrode"], None).per_start
-    return run_costs(report.pierces, report.seconds, per_start, basis.hour_cost)
+    by_shelf = costs(prices, lives, fitted.counts["electrode"], None).per_start
+    return basis.per_start if by_shelf is None else by_shelf
 
 
 def _cost_says(cost: RunCosts) -> str:

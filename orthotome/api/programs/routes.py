@@ -7,7 +7,7 @@ from fastapi.responses import Response
 
 from orthotome.api.apart import DRAWING_TYPES, PROGRAM_TYPES, DrawingBody, ProgramBody, apart, takes
 from orthotome.api.depends import Reading, Store, as_it_is
-from orthotome.api.programs import answers, models
+from orthotome.api.programs import answers, models, ways
 from orthotome.api.programs.found import WithPrograms
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
@@ -105,6 +105,23 @@ def put_right(program_id: Id, session: Reading, store: WithPrograms) -> models.P
     return _kept(session, programs.copy_of(row, content, written), store)
 
 
+@router.get("/programs/{program_id}/ways", response_model=ways.WaysAnswer)
+def get_program_ways(program_id: Id, session: Reading) -> Response:
+    """Cut whole with its own set, with another, or split between two: time and cost beside each other."""
+    row = programs.program(session, program_id)
+    return as_it_is(ways.ways(session, row, programs.basis(session, row)))
+
+
+@router.post("/programs/{program_id}/split", status_code=201)
+def split_program(
+    program_id: Id, request: ways.SplitRequest, session: Reading, store: WithPrograms
+) -> list[models.ProgramLine]:
+    """The program as two that share a zero, in the order in which they are cut; the original is kept."""
+    row = programs.program(session, program_id)
+    made = ways.split(session, row, programs.basis(session, row), request.torch_set_id)
+    return _kept_all(session, made, store)
+
+
 @router.post("/programs/{program_id}/remade/preview", response_model=WorkedOut)
 def draw_remade(program_id: Id, request: models.RemadeRequest, session: Reading) -> Response:
     """How a program would be cut with contours cut otherwise. Saves nothing."""
@@ -168,13 +185,19 @@ def strike_program(program_id: Id, database: Store, out: Annotated[bool, Query()
 
 
 def _kept(session: Reading, row: ProgramRow, store: WithPrograms) -> models.ProgramLine:
-    """A new program, checked before anything is kept: what is no program leaves nothing behind."""
-    basis = programs.basis(session, row)
-    report = store.found(row, basis).report
+    """A new program."""
+    return _kept_all(session, [row], store)[0]
+
+
+def _kept_all(session: Reading, rows: list[ProgramRow], store: WithPrograms) -> list[models.ProgramLine]:
+    """New programs, all checked before any is kept: what is no program leaves nothing behind."""
+    bases = [programs.basis(session, row) for row in rows]
+    reports = [store.found(row, basis).report for row, basis in zip(rows, bases, strict=True)]
     with store.write() as writing:
-        programs.keep_report(writing, row, report, basis.stand)
+        for row, basis, report in zip(rows, bases, reports, strict=True):
+            programs.keep_report(writing, row, report, basis.stand)
         writing.flush()
-        return answers.line(writing, row)
+        return [answers.line(writing, row) for row in rows]
 
 
 def _checked_anew(

@@ -3,6 +3,7 @@
 None is "not known": what needs it is then said to be untold, never assumed in silence.
 """
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from orthotome.core.book.start_rows import StartValues
@@ -60,3 +61,5 @@ class Against:
     table: Table = field(default_factory=Table)
     sheet_mm: tuple[float, float] | None = None
     drawing: tuple[Ring, ...] | None = None
+    nominal: Mapping[int, tuple[float, float]] = field(default_factory=dict)
+    """Sizes that contours ought to come out at, in mm by the contour's number, typed in place of a drawing."""

@@ -55,6 +55,10 @@ def check(program: Program, against: Against) -> Checked:
         kerf_mm = job.setting.kerf_mm if job else drawing_checks.USUAL_KERF_MM
         matches = drawing_checks.matched(contours, against.drawing, kerf_mm)
         contours = drawing_checks.told_by_drawing(contours, matches)
+    if against.nominal:
+        kerf_mm = job.setting.kerf_mm if job else drawing_checks.USUAL_KERF_MM
+        said = drawing_checks.typed(contours, against.nominal, kerf_mm)
+        matches = [said.get(i, m) for i, m in enumerate(matches or [None] * len(contours))]
     usual = job.setting.speed_mm_min if job else math.nan
     time = run_time(program, contours, table, usual if usual > 0 else 1000.0)
     found = _found(program, contours, against, time, matches)
@@ -97,10 +101,10 @@ def _found(
         found += contour_checks.holes(contours, job)
     found += contour_checks.order(contours)
     found += contour_checks.reach(contours, time.share_at_speed, job, table)
-    if matches is not None and against.drawing:
+    if matches is not None:
         found += drawing_checks.kerf(contours, matches, job)
-        if not any(p.code == "unit_suspect" for p in found):
-            found += drawing_checks.unit_of_drawing(contours, against.drawing)
+    if against.drawing and not any(p.code == "unit_suspect" for p in found):
+        found += drawing_checks.unit_of_drawing(contours, against.drawing)
     found += contour_checks.compensation(contours, against)
     found += sheet_checks.on_sheet(contours, against)
     found += sheet_checks.arc_ends(contours, against)
@@ -118,7 +122,7 @@ def _not_drawn(
     if not strange:
         return []
     lines = ", ".join(map(str, strange[:6])) + (" and more" if len(strange) > 6 else "")
-    return [f"The kerf of the cuts on lines {lines}: they are not in the drawing that was laid over."]
+    return [f"The kerf of the cuts on lines {lines}: nothing says what size they are to come out at."]
 
 
 def _cannot_tell(program: Program, contours: tuple[ProgramContour, ...], against: Against) -> list[str]:
@@ -129,9 +133,10 @@ def _cannot_tell(program: Program, contours: tuple[ProgramContour, ...], against
             "Feed, pierce delay, heights, amperage and direction: give a recipe or a trial to check against."
         )
     closed = any(c.closed for c in contours)
-    if closed and not against.drawing and not any(c.compensated for c in contours):
+    if closed and not (against.drawing or against.nominal) and not any(c.compensated for c in contours):
         said.append(
-            "Whether the kerf is in the path: no G41 or G42 stands in it; lay the part's drawing over it."
+            "Whether the kerf is in the path: no G41 or G42 stands in it; lay the part's drawing over it, or type "
+            "the sizes that it is to have."
         )
     if against.sheet_mm is None:
         said.append("Whether it lies on the sheet: give the sheet's size.")

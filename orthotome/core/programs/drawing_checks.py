@@ -1,16 +1,18 @@
 """The program held against the part's drawing: which contour is which, and where the kerf went."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
+from orthotome.core.errors import TradeError
 from orthotome.core.path.rings import Ring, depths
 from orthotome.core.programs.against import Job
 from orthotome.core.programs.contour_checks import no_room_for_kerf, wrong_side
 from orthotome.core.programs.contours import Kind, ProgramContour
 from orthotome.core.programs.findings import Problem
 from orthotome.core.programs.program import Array
+from orthotome.core.quantities import length
 
 USUAL_KERF_MM = 1.5  # where no setting is given. Assumption
 _KERFS = 2.6  # a contour is a ring's where their sizes differ by no more than that many kerfs
@@ -86,6 +88,30 @@ def told_by_drawing(
     return tuple(told)
 
 
+def typed(
+    contours: Sequence[ProgramContour], nominal: Mapping[int, tuple[float, float]], kerf_mm: float
+) -> dict[int, Drawn]:
+    """Sizes typed for contours, as if they were drawn where they are cut. Raises TradeError for a size that its contour
+    cannot be cut for."""
+    found = {}
+    for i, size in nominal.items():
+        if i >= len(contours) or not contours[i].closed:
+            raise TradeError(
+                "nominal", f"contour {i + 1} is no closed one: it has no size to hold it against."
+            )
+        contour = contours[i]
+        drawn = Drawn(np.array(size), contour.middle, contour.kind != "outside")
+        if not _alike(contour, drawn, kerf_mm):
+            across, along = contour.size_mm
+            raise TradeError(
+                "nominal",
+                f"the path of contour {i + 1} is {length(across)} by {length(along)}: that is no kerf from "
+                f"{length(size[0])} by {length(size[1])}. Give the size that the part is to have there.",
+            )
+        found[i] = drawn
+    return found
+
+
 def kerf(
     contours: Sequence[ProgramContour], found: Sequence[Drawn | None], job: Job | None
 ) -> Iterator[Problem]:
@@ -98,7 +124,7 @@ def kerf(
         if off < -kerf_mm / 2:
             yield wrong_side(contour, i, job)
         elif off < kerf_mm / 2:
-            yield no_room_for_kerf(contour, i, "laid over the drawing, they are the same", job)
+            yield no_room_for_kerf(contour, i, "its path is just what is drawn", job)
 
 
 def unit_of_drawing(contours: Sequence[ProgramContour], rings: Sequence[Ring]) -> Iterator[Problem]:

@@ -35,12 +35,14 @@ WITH_JUDGEMENT: frozenset[Code] = frozenset(
 )
 """Codes that a contour cut otherwise is rid of."""
 
+LEAST_SHIFT_MM = 0.02  # of a path: less is no table's
 _LEAD_SPARE = 1.05  # longer than it must be, so that rounding does not make it short again
 
 
 @dataclass(frozen=True)
 class Remake:
-    """What is to be changed of a contour. ``into_scrap_mm`` moves its path away from the kept metal."""
+    """What is to be changed of a contour. ``into_scrap_mm`` moves its path away from the kept metal, or where it is
+    negative towards it."""
 
     contour: int
     turned: bool = False
@@ -58,6 +60,17 @@ def remake_for(code: Code, contour: int, job: Job) -> Remake | None:
     return Remake(contour, new_lead=True) if code in WITH_JUDGEMENT else None
 
 
+def remake_for_set(contour: ProgramContour, i: int, own: Job, other: Job) -> Remake | None:
+    """What makes a contour that was drawn for one set fit another: its kerf and its swirl; None where it fits."""
+    if contour.kept_side is None or contour.compensated:
+        return None
+    wider = (other.setting.kerf_mm - own.setting.kerf_mm) / 2
+    turned = contour.kept_side == own.good and own.good != other.good
+    if abs(wider) < LEAST_SHIFT_MM and not turned:
+        return None
+    return Remake(i, turned, wider if abs(wider) >= LEAST_SHIFT_MM else 0.0)
+
+
 def together(remakes: Sequence[Remake]) -> dict[int, Remake]:
     """What is asked of each contour, of all that is asked."""
     found: dict[int, Remake] = {}
@@ -66,7 +79,7 @@ def together(remakes: Sequence[Remake]) -> dict[int, Remake]:
         found[one.contour] = Remake(
             one.contour,
             before.turned or one.turned,
-            max(before.into_scrap_mm, one.into_scrap_mm),
+            max(before.into_scrap_mm, one.into_scrap_mm, key=abs),
             before.new_lead or one.new_lead,
         )
     return found
@@ -90,6 +103,8 @@ def remade(
     ring = ring if contour.kept_side == "right" else ring.reversed()
     if remake.into_scrap_mm > 0:
         ring = offset_left(ring, remake.into_scrap_mm)
+    elif remake.into_scrap_mm < 0:
+        ring = offset_left(ring.reversed(), -remake.into_scrap_mm).reversed()
     kept = job.good if remake.turned else contour.kept_side
     ring = ring if kept == "right" else ring.reversed()
     lead = _lead_in(contours, remake, ring, job, table)

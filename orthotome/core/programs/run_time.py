@@ -25,13 +25,15 @@ from orthotome.core.programs.program import (
 
 @dataclass(frozen=True, eq=False)
 class RunTime:
-    """``seconds`` from the first line to the last; of each contour the seconds of arc, the share of its part that runs
-    at speed, and the fastest that each of its motions comes to (mm/min)."""
+    """``seconds`` from the first line to the last; of each contour when its arc strikes, the seconds of arc, the share of
+    its part that runs at speed, and of each of its motions the seconds and the fastest that it comes to (mm/min)."""
 
     seconds: float
+    strikes_s: tuple[float, ...]
     arc_s: tuple[float, ...]
     share_at_speed: tuple[float, ...]
     whole_share: float
+    motion_s: tuple[Array, ...]
     peaks_mm_min: tuple[Array, ...]
 
 
@@ -40,8 +42,9 @@ def run_time(
 ) -> RunTime:
     """The time of a program on a table. Where no feed is said, ``usual_mm_min`` stands for it."""
     a = table.acceleration
+    rapids = _rapids_s(program, table)
     if not contours:
-        return RunTime(_rapids_s(program, table), (), (), 0.0, ())
+        return RunTime(float(rapids.sum()), (), (), (), 0.0, (), ())
     motions = np.vstack([c.motions for c in contours])
     counts = [len(c.motions) for c in contours]
     starts = np.cumsum([0, *counts[:-1]])
@@ -58,12 +61,16 @@ def run_time(
     cutting = np.add.reduceat(seconds, starts)
     delays = np.nan_to_num(np.array([c.run.delay_s for c in contours]))
     arc = cutting + delays
-    total = float(arc.sum()) + _rapids_s(program, table) + HEIGHT_MOVES_S * len(contours)
+    total = float(arc.sum()) + float(rapids.sum()) + HEIGHT_MOVES_S * len(contours)
+    gone = np.concatenate([[0.0], np.cumsum(rapids)])[[c.run.first for c in contours]]
+    strikes = gone + np.cumsum(arc) - arc + HEIGHT_MOVES_S * np.arange(1, len(contours) + 1)
     return RunTime(
         total,
+        tuple(map(float, strikes)),
         tuple(map(float, arc)),
         tuple(map(float, shares)),
         float(of_fast.sum() / of_part.sum()) if of_part.sum() else 0.0,
+        tuple(np.split(seconds, starts[1:])),
         tuple(np.split(peaks, starts[1:])),
     )
 
@@ -82,7 +89,10 @@ def course_of_motions(
     return Course(np.maximum(lengths_mm(motions), 1e-9), feeds / 60, most / 60, begins, ends, from_rest)
 
 
-def _rapids_s(program: Program, table: Table) -> float:
-    """The ways between cuts."""
-    ways = lengths_mm(program.motions[program.motions[:, KIND] == RAPID])
-    return float(sum(rapid_s(w, table.rapid_mm_min / 60, table.acceleration) for w in ways))
+def _rapids_s(program: Program, table: Table) -> Array:
+    """Seconds of each motion that is a rapid, 0 for the others, shape (n,)."""
+    found = np.zeros(len(program.motions))
+    rapid = np.flatnonzero(program.motions[:, KIND] == RAPID)
+    ways = lengths_mm(program.motions[rapid])
+    found[rapid] = [rapid_s(w, table.rapid_mm_min / 60, table.acceleration) for w in ways]
+    return found

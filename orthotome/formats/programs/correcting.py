@@ -23,12 +23,14 @@ from orthotome.core.programs.corrections import (
     with_code,
 )
 from orthotome.core.programs.program import FEED, KIND, LINE, RAPID, Program
-from orthotome.core.quantities import seconds, speed
+from orthotome.core.quantities import length, seconds, speed
 from orthotome.core.stock.gauges import MM_PER_INCH
 from orthotome.formats.machine.profile import OutputProfile
+from orthotome.formats.programs.blocks import bounds_of_cuts
 from orthotome.formats.programs.rs274 import lines_of, read_program
 
 _FEED_WORD = re.compile(r"[Ff]\s*[-+]?(?:\d+\.?\d*|\.\d+)")
+_HEIGHT_WORD = re.compile(r"[Zz]\s*(?:#\d+|\[[^\[\]]*\]|[-+]?(?:\d+\.?\d*|\.\d+))")
 _WAIT_WORD = re.compile(r"([PpXxUuSs])\s*(?:\d+\.?\d*|\.\d+)")
 _NUMBERED = re.compile(r"^\s*[Nn]\d+\s*")
 
@@ -51,10 +53,16 @@ class Corrected:
 
 
 def corrected(
-    content: bytes, profile: OutputProfile, against: Against, axes: AxisMap = FRAME
+    content: bytes,
+    profile: OutputProfile,
+    against: Against,
+    axes: AxisMap = FRAME,
+    *,
+    heights: bool = False,
 ) -> Corrected:
-    """The copy of a program. Raises NoProgram where it is none."""
-    return _Corrector(content, profile, against, axes).run()
+    """The copy of a program; with the setting's ``heights`` as well where it is made over for another set. Raises
+    NoProgram where it is none."""
+    return _Corrector(content, profile, against, axes).run(heights=heights)
 
 
 class _Corrector:
@@ -67,7 +75,7 @@ class _Corrector:
         self.written: list[Correction] = []
         self.checked = self.read()
 
-    def run(self) -> Corrected:
+    def run(self, *, heights: bool) -> Corrected:
         """All stages. What cannot be followed line by line is left alone: loops, sub-programs, mixed units."""
         program, job = self.checked.program, self.against.job
         plain = program.straight_through and len({u.value for u in program.unit_words}) <= 1
@@ -81,6 +89,8 @@ class _Corrector:
                     self.control,
                     lambda: self.overruns(of_job),
                 ]
+                if heights and program.absolute:
+                    stages.append(lambda: self.heights(of_job))
             for stage in stages:
                 self.attempt(stage)
         return Corrected(self.content(), tuple(sorted(self.written, key=lambda w: w.line)), self.checked)
@@ -145,35 +155,12 @@ class _Corrector:
                 )
 
     def blocks(self) -> tuple[list[_Text], list[list[_Text]], list[_Text]] | None:
-        """What comes before the first cut, the lines of each cut, and what comes after the last; None where the program
-        cannot be taken apart so: a cut that does not begin with a rapid to X and Y of its own."""
-        motions, contours = self.checked.program.motions, self.checked.contours
-        begins: list[int] = []
-        for contour in contours:
-            i = contour.run.first - 1
-            if i < 0 or motions[i, KIND] != RAPID:
-                return None
-            while (
-                i > 0
-                and motions[i - 1, KIND] == RAPID
-                and motions[i - 1, LINE] > (begins[-1] if begins else 0)
-            ):
-                i -= 1
-            line = int(motions[i, LINE])
-            if not re.search(r"(?=.*[Xx])(?=.*[Yy])[Gg]0*0(?!\d)", self.lines[line - 1].text):
-                return None
-            while line > 1 and self.lines[line - 2].text.lstrip().startswith(("(", ";")):
-                line -= 1
-            begins.append(line)
-        last = contours[-1].run
-        after = [int(m[LINE]) for m in motions[last.after :]]
-        ended = [a.line for a in self.checked.program.acts if a.kind == "end"]
-        ends = min([*after, *ended, len(self.lines) + 1])
-        bounds = [*begins, ends]
-        if any(a >= b for a, b in pairwise(bounds)):
+        """What comes before the first cut, the lines of each cut, and what comes after the last."""
+        bounds = bounds_of_cuts(self.checked, [t.text for t in self.lines])
+        if bounds is None:
             return None
         bodies = [self.lines[a - 1 : b - 1] for a, b in pairwise(bounds)]
-        return self.lines[: begins[0] - 1], bodies, self.lines[ends - 1 :]
+        return self.lines[: bounds[0] - 1], bodies, self.lines[bounds[-1] - 1 :]
 
     def feeds(self, job: Job) -> None:
         """F words, said anew where the one in force is another."""
@@ -234,6 +221,25 @@ class _Corrector:
                 )  # fmt: skip
         for line, words in reversed(inserts):
             self.insert(line, words, f"the setting's pierce delay, {seconds(wait)}")
+
+    def heights(self, job: Job) -> None:
+        """Pierce and cut height in Z words."""
+        acts, per = self.checked.program.acts, self.per_mm(self.checked.program)
+        for i in with_code(self.checked, "height_differs"):
+            run = self.checked.contours[i].run
+            said = [a for a in acts if a.before == run.first and a.kind in ("height", "plunge")]
+            for some, wanted in (
+                ([a for a in said if a.line <= run.on_line], job.setting.pierce_height_mm),
+                ([a for a in said if a.line > run.on_line], job.setting.cut_height_mm),
+            ):
+                text = self.lines[some[-1].line - 1].text if some else ""
+                word = _HEIGHT_WORD.search(_code(text))
+                if word is not None:
+                    now = f"Z{_plain(wanted * per)}"
+                    self.change(
+                        some[-1].line, text[: word.start()] + now + text[word.end() :], word[0], now,
+                        f"the setting's height, {length(wanted)}",
+                    )  # fmt: skip
 
     def control(self) -> None:
         """Height control off in holes."""
@@ -311,8 +317,13 @@ class _Corrector:
 
     def comment(self, said: str) -> str:
         """A comment of Orthotome's."""
-        plain = f"Orthotome: {said}".replace("(", "[").replace(")", "]").replace(";", ",")
-        return f"; {plain}" if self.profile.comments == "semicolon" else f"({plain})"
+        return comment_of(said, self.profile)
+
+
+def comment_of(said: str, profile: OutputProfile) -> str:
+    """A comment of Orthotome's, in the profile's style."""
+    plain = f"Orthotome: {said}".replace("(", "[").replace(")", "]").replace(";", ",")
+    return f"; {plain}" if profile.comments == "semicolon" else f"({plain})"
 
 
 def words_of_move(move: Move, axes: AxisMap, program: Program) -> str:

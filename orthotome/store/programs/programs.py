@@ -3,25 +3,27 @@
 import json
 import zlib
 from collections.abc import Sequence
-from dataclasses import asdict, dataclass
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 
 from sqlalchemy.orm import defer
 from sqlmodel import Session, col, select
 
-from orthotome.core.book.start_rows import StartValues
-from orthotome.core.choose.capability import UNWRITTEN, Capability
+from orthotome.core.book.start_rows import How, StartValues
+from orthotome.core.choose.capability import UNWRITTEN, ability
+from orthotome.core.choose.choosing import Process
 from orthotome.core.machine.axis_map import FRAME, AxisMap
 from orthotome.core.programs.against import Against, Job
 from orthotome.core.programs.corrections import Correction
 from orthotome.core.programs.kept import Stand
 from orthotome.core.trial.campaign import TorchSet
+from orthotome.core.trial.opening import dialled_start
 from orthotome.formats.machine.profile import SHIPPED, OutputProfile
 from orthotome.formats.pieces.own_part import OwnPartFile, rings_from_file
 from orthotome.formats.programs.checking import job_of_recipe, table_of
 from orthotome.formats.programs.report import ProgramReport
 from orthotome.store import changes
-from orthotome.store.book import recipes
+from orthotome.store.book import recipes, rows
 from orthotome.store.choose import processes
 from orthotome.store.errors import ChangedMeanwhile, NotFound
 from orthotome.store.machine import pages
@@ -33,7 +35,8 @@ from orthotome.store.trial import trials
 
 @dataclass(frozen=True)
 class Basis:
-    """Everything that a program is checked against now. ``set_name`` is the setting's, ``fitted`` the table's."""
+    """Everything that a program is checked against now. ``set_name`` is the setting's, ``fitted`` the table's; what a start
+    costs is by the set's own figures."""
 
     against: Against
     profile: OutputProfile
@@ -42,6 +45,8 @@ class Basis:
     set_name: str
     fitted: str | None
     hour_cost: float | None
+    per_start: float | None
+    gas_l_min: float | None
     stand: Stand
 
 
@@ -82,8 +87,10 @@ def begun(session: Session, table_id: int, name: str, content: bytes) -> Program
     )
 
 
-def copy_of(row: ProgramRow, content: bytes, written: Sequence[Correction]) -> ProgramRow:
-    """A copy that was put right, beside the program that it was made of."""
+def copy_of(
+    row: ProgramRow, content: bytes, written: Sequence[Correction], *, ending: str = "put right"
+) -> ProgramRow:
+    """A copy that was put right, beside the program that it was made of; or one of the two that it was split into."""
     same = row.model_dump(
         include={
             "table_id",
@@ -93,11 +100,13 @@ def copy_of(row: ProgramRow, content: bytes, written: Sequence[Correction]) -> P
             "sheet_y_mm",
             "drawing",
             "drawing_name",
+            "nominal",
+            "torch_set_id",
         }
     )
     return ProgramRow(
         **same,
-        name=_name_of_copy(row.name),
+        name=_name_of_copy(row.name, ending),
         text=zlib.compress(content, 6),
         size_bytes=len(content),
         copy_of=row.id,
@@ -116,9 +125,20 @@ def change(session: Session, program_id: int, version: int, changed: dict[str, A
     return row
 
 
-def _name_of_copy(name: str) -> str:
+def half_of(
+    row: ProgramRow, content: bytes, written: Sequence[Correction], nth: int, torch_set_id: int | None
+) -> ProgramRow:
+    """One of the two programs that a program was split into, for its own set or (by its number) for another. Its contours
+    are others: sizes typed for the whole are not its own."""
+    half = copy_of(row, content, written, ending=f"{nth} of 2")
+    half.nominal = "{}"
+    half.torch_set_id = torch_set_id or row.torch_set_id
+    return half
+
+
+def _name_of_copy(name: str, said: str) -> str:
     stem, dot, ending = name.rpartition(".")
-    return f"{stem} put right.{ending}" if dot else f"{name} put right"
+    return f"{stem} {said}.{ending}" if dot else f"{name} {said}"
 
 
 def written_in(row: ProgramRow) -> list[Correction]:
@@ -153,35 +173,94 @@ def basis(session: Session, row: ProgramRow) -> Basis:
     page = pages.settings(table)
     fitted_id = fittings.fitted(session, row.table_id).torch_set_id
     fitted = sets.torch_set(session, fitted_id).name if fitted_id else None
-    setting = _setting(session, row)
+    setting = setting_of(session, row)
     sheet = (row.sheet_x_mm, row.sheet_y_mm) if row.sheet_x_mm and row.sheet_y_mm else None
     drawing = rings_from_file(OwnPartFile.model_validate_json(row.drawing)) if row.drawing else None
     return Basis(
-        Against(setting.job, table_of(page), sheet, drawing),
+        Against(setting.job, table_of(page), sheet, drawing, nominal_of(row)),
         page.profile or SHIPPED["metric"],
         page.axis_map() or FRAME,
         setting.title,
         setting.set_name,
         fitted,
         page.hour_cost,
+        setting.per_start,
+        setting.gas_l_min,
         Stand(setting.title, setting.revision, table.version, fitted or ""),
     )
 
 
+def nominal_of(row: ProgramRow) -> dict[int, tuple[float, float]]:
+    """Sizes typed in place of a drawing, by the contour's number."""
+    return {int(i): (float(x), float(y)) for i, (x, y) in json.loads(row.nominal).items()}
+
+
 @dataclass(frozen=True)
-class _Setting:
+class Setting:
+    """What a program belongs to: a metal of a job's thickness, and the numbers of a set for it. What a start costs by the
+    set's own figures, and what gas it takes, where they are written down."""
+
     job: Job | None = None
     title: str = ""
     revision: int = 0
     set_name: str = ""
+    metal: str = ""
+    per_start: float | None = None
+    gas_l_min: float | None = None
 
 
-def _setting(session: Session, row: ProgramRow) -> _Setting:
-    """The recipe or trial that a program belongs to; a trial that was locked is its recipe."""
+def setting_of(session: Session, row: ProgramRow) -> Setting:
+    """The recipe or trial that a program belongs to, or what another set's numbers for that plate are. A trial that was
+    locked is its recipe."""
+    own = _own_setting(session, row)
+    if row.torch_set_id is None or own.job is None:
+        return own
+    return with_set(session, row, own, row.torch_set_id).setting
+
+
+@dataclass(frozen=True)
+class WithSet:
+    """A plate cut with another set: its numbers and where they came from, or why there are none."""
+
+    setting: Setting
+    how: How
+    says: str
+
+
+def with_set(session: Session, row: ProgramRow, own: Setting, torch_set_id: int) -> WithSet:
+    """What the shop knows of cutting a program's plate with another set."""
+    fitted = sets.torch_set(session, torch_set_id)
+    thickness_mm = own.job.thickness_mm if own.job else 0.0
+    numbers = rows.start(session, own.metal, thickness_mm, torch_set_id, table_id=row.table_id)
+    torch = sets.torch_set_of(fitted)
+    process = _process(session, torch, own.metal, thickness_mm)
+    none = Setting(None, f"{own.title}, with the {torch.name}", own.revision, torch.name, own.metal)
+    if numbers.values is None or numbers.how == "analogue":
+        return WithSet(none, numbers.how, " ".join(numbers.warnings))
+    can = process.capability if process else UNWRITTEN
+    pierces = ability(can, thickness_mm)
+    if pierces.code not in ("pierce", "unknown"):
+        return WithSet(none, numbers.how, pierces.why)
+    start = numbers.values if numbers.how == "recipe" else dialled_start(numbers.values)
+    job = Job(thickness_mm, start, torch.amperage_a, torch.swirl, can)
+    return WithSet(_with_costs(replace(none, job=job), process), numbers.how, " ".join(numbers.warnings))
+
+
+def other_sets(session: Session, row: ProgramRow, own: Setting) -> list[tuple[int, WithSet]]:
+    """Every other set of the shop, as the program's plate is cut with it."""
+    return [
+        (s.id, with_set(session, row, own, s.id))
+        for s in sets.torch_sets(session)
+        if s.id is not None and s.name != own.set_name
+    ]
+
+
+def _own_setting(session: Session, row: ProgramRow) -> Setting:
+    """The recipe or trial that a program belongs to."""
     if row.recipe_id is not None:
         return _of_recipe(session, row.recipe_id)
     if row.trial_id is None:
-        return _Setting()
+        return Setting()
     trial = trials.trial(session, row.trial_id)
     locked = trials.recipe_of(session, row.trial_id)
     if locked is not None and locked.id is not None:
@@ -196,28 +275,39 @@ def _setting(session: Session, row: ProgramRow) -> _Setting:
         "kerf_mm",
     )
     start = StartValues(**{name: getattr(trial, name) for name in names})
-    can = _capability(session, torch, trial.metal, trial.thickness_mm)
+    process = _process(session, torch, trial.metal, trial.thickness_mm)
+    can = process.capability if process else UNWRITTEN
     job = Job(trial.thickness_mm, start, torch.amperage_a, torch.swirl, can)
-    return _Setting(job, trial.title, trial.revision, torch.name)
+    return _with_costs(Setting(job, trial.title, trial.revision, torch.name, trial.metal), process)
 
 
-def _of_recipe(session: Session, recipe_id: int) -> _Setting:
+def _of_recipe(session: Session, recipe_id: int) -> Setting:
     """The revision in force of a recipe's line."""
     row = recipes.newest_of_line(session, recipes.recipe(session, recipe_id))
     file = recipes.file_of(row)
     job = job_of_recipe(file)
     torch = TorchSet(**file.torch_set.model_dump())
-    can = _capability(session, torch, file.metal, file.thickness_mm)
-    job = Job(job.thickness_mm, job.setting, job.amperage_a, job.swirl, can)
-    return _Setting(job, row.title, row.revision, torch.name)
+    process = _process(session, torch, file.metal, file.thickness_mm)
+    job = replace(job, capability=process.capability if process else UNWRITTEN)
+    return _with_costs(Setting(job, row.title, row.revision, torch.name, file.metal), process)
 
 
-def _capability(session: Session, torch: TorchSet, metal: str, thickness_mm: float) -> Capability:
-    """What the shop wrote down of what a set pierces."""
+def _process(session: Session, torch: TorchSet, metal: str, thickness_mm: float) -> Process | None:
+    """What the shop wrote down of a set in a metal."""
     known = processes.processes(session, metal, thickness_mm)
-    return next(
-        (p.capability for p in known if (p.torch_set, p.gas) == (torch.name, torch.gas)), UNWRITTEN
+    return next((p for p in known if (p.torch_set, p.gas) == (torch.name, torch.gas)), None)
+
+
+def _with_costs(setting: Setting, process: Process | None) -> Setting:
+    """With what a start costs by the set's own figures, and the gas that it takes."""
+    if process is None:
+        return setting
+    per_start = (
+        process.parts_cost / process.parts_starts
+        if process.parts_cost is not None and process.parts_starts
+        else None
     )
+    return replace(setting, per_start=per_start, gas_l_min=process.gas_l_min)
 
 
 def _on_bench(session: Session, table_id: int) -> Trial | None:

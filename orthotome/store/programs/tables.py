@@ -21,8 +21,11 @@ class ProgramRow(SQLModel, table=True):
     trial_id: int | None = Field(default=None, foreign_key="trial.id")
     sheet_x_mm: float | None = None
     sheet_y_mm: float | None = None
+    torch_set_id: int | None = Field(default=None, foreign_key="torch_set.id")
+    """Another set than its setting's: the plate is the setting's, the numbers that set's."""
     drawing: str = ""  # JSON of formats.own_part
     drawing_name: str = ""
+    nominal: str = "{}"  # JSON: sizes typed in place of a drawing, by the contour's number
     copy_of: int | None = Field(default=None, foreign_key="program.id")
     written: str = "[]"  # JSON: what was put right in a copy
     report: str = ""  # JSON of formats.programs.report, as it was when it was checked last

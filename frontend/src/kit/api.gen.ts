@@ -2864,6 +2864,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/programs/{program_id}/nominal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Type Sizes
+         * @description Say what sizes contours ought to come out at, where there is no drawing to lay over.
+         */
+        put: operations["type_sizes"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/programs/{program_id}/drawing": {
         parameters: {
             query?: never;
@@ -2898,6 +2918,46 @@ export interface paths {
          * @description A copy with what needs no judgement put right; the original is kept.
          */
         post: operations["put_right"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/programs/{program_id}/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Program Ways
+         * @description Cut whole with its own set, with another, or split between two: time and cost beside each other.
+         */
+        get: operations["get_program_ways"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/programs/{program_id}/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Split Program
+         * @description The program as two that share a zero, in the order in which they are cut; the original is kept.
+         */
+        post: operations["split_program"];
         delete?: never;
         options?: never;
         head?: never;
@@ -6360,6 +6420,28 @@ export interface components {
             heading_deg?: number | null;
         };
         /**
+         * NominalRequest
+         * @description All sizes that are typed, in place of those before.
+         */
+        NominalRequest: {
+            /** Version */
+            version: number;
+            /** Sizes */
+            sizes: components["schemas"]["NominalSize"][];
+        };
+        /**
+         * NominalSize
+         * @description The size that a contour (by its number, from 0) ought to come out at, typed in place of a drawing.
+         */
+        NominalSize: {
+            /** Contour */
+            contour: number;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+        };
+        /**
          * ObservedFile
          * @description What was seen: both volts, or what the torch did.
          */
@@ -7007,6 +7089,8 @@ export interface components {
             recipe_id: number | null;
             /** Trial Id */
             trial_id: number | null;
+            /** Torch Set Id */
+            torch_set_id: number | null;
             /** Thickness Mm */
             thickness_mm: number | null;
             /** Sheet X Mm */
@@ -7015,6 +7099,14 @@ export interface components {
             sheet_y_mm: number | null;
             /** Drawing Name */
             drawing_name: string;
+            /** Nominal */
+            nominal: components["schemas"]["NominalSize"][];
+            /** Half */
+            half: number;
+            /** Half Says */
+            half_says: string;
+            /** Other Half */
+            other_half: number | null;
             /** Fitted Says */
             fitted_says: string;
             /** Moved */
@@ -7130,6 +7222,8 @@ export interface components {
             recipe_id?: number | null;
             /** Trial Id */
             trial_id?: number | null;
+            /** Torch Set Id */
+            torch_set_id?: number | null;
             /** Sheet X Mm */
             sheet_x_mm?: number | null;
             /** Sheet Y Mm */
@@ -8035,6 +8129,34 @@ export interface components {
             apart: string;
         };
         /**
+         * SetRefused
+         * @description A set that the plate cannot be cut with, or that nothing is known of there.
+         */
+        SetRefused: {
+            /** Torch Set */
+            torch_set: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * SetWays
+         * @description The ways with one other set. ``split`` is None where it makes no sense.
+         */
+        SetWays: {
+            /** Torch Set Id */
+            torch_set_id: number;
+            /** Torch Set */
+            torch_set: string;
+            /** Numbers From */
+            numbers_from: string;
+            other: components["schemas"]["WayAnswer"];
+            split: components["schemas"]["WayAnswer"] | null;
+            /** To Other */
+            to_other: number[];
+            /** Says */
+            says: string;
+        };
+        /**
          * Setting
          * @description One speed (mm/min) with one cut height (mm).
          */
@@ -8422,6 +8544,14 @@ export interface components {
             places: components["schemas"]["SlugPlace"][];
         };
         /**
+         * SplitRequest
+         * @description The other set that a program is to be split with.
+         */
+        SplitRequest: {
+            /** Torch Set Id */
+            torch_set_id: number;
+        };
+        /**
          * SpotCheckAnswer
          * @description A check as it was read; ``since_proof`` are starts of the table since the recipe was locked.
          */
@@ -8484,6 +8614,22 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * StageAnswer
+         * @description What is cut with one set without a change of parts; contours by their number, from 0.
+         */
+        StageAnswer: {
+            /** Torch Set */
+            torch_set: string;
+            /** Contours */
+            contours: number[];
+            /** Pierces */
+            pierces: number;
+            /** Seconds */
+            seconds: number;
+            /** Share At Speed */
+            share_at_speed: number;
         };
         /**
          * StartAnswer
@@ -8701,6 +8847,8 @@ export interface components {
             band: "at_speed" | "slow" | "crawling";
             /** Lead */
             lead: boolean;
+            /** Seconds */
+            seconds: number;
             /** Points */
             points: [
                 number,
@@ -9534,6 +9682,39 @@ export interface components {
             every_says: string;
         };
         /**
+         * WayAnswer
+         * @description One way to cut a program, changes of parts counted in.
+         */
+        WayAnswer: {
+            /** Stages */
+            stages: components["schemas"]["StageAnswer"][];
+            /** Changes */
+            changes: number;
+            /** Seconds */
+            seconds: number;
+            /** Share At Speed */
+            share_at_speed: number;
+            /** Cost */
+            cost: number | null;
+            /** Gas L */
+            gas_l: number | null;
+        };
+        /**
+         * WaysAnswer
+         * @description Whole with the program's own set, and what other sets could do.
+         */
+        WaysAnswer: {
+            /** Own Set */
+            own_set: string;
+            own: components["schemas"]["WayAnswer"] | null;
+            /** Sets */
+            sets: components["schemas"]["SetWays"][];
+            /** Refused */
+            refused: components["schemas"]["SetRefused"][];
+            /** Assumed */
+            assumed: string;
+        };
+        /**
          * WhatIf
          * @description What a setting is expected to give. ``square``, ``clean`` and ``through`` are the chances of each alone.
          */
@@ -9586,6 +9767,8 @@ export interface components {
             arc_s: number;
             /** Off Plate */
             off_plate: number;
+            /** Moves Off S */
+            moves_off_s: number[];
         };
         /**
          * WrittenReport
@@ -23375,6 +23558,92 @@ export interface operations {
             };
         };
     };
+    type_sizes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                program_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NominalRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     lay_drawing_over: {
         parameters: {
             query: {
@@ -23486,6 +23755,174 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProgramLine"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_program_ways: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                program_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    split_program: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                program_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SplitRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramLine"][];
                 };
             };
             /** @description Unauthorized */

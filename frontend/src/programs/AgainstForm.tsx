@@ -13,6 +13,7 @@ import { offersQuery, programQuery, type Offer, type Program } from './queries';
 import { useState } from 'react';
 
 const NONE = 'none';
+const OTHER_SET = 'other set'; // the plate of its setting, with another set's numbers
 const keyOf = (o: Pick<Offer, 'recipe_id' | 'trial_id'>) =>
   o.recipe_id !== null ? `r${o.recipe_id}` : o.trial_id !== null ? `t${o.trial_id}` : NONE;
 
@@ -34,6 +35,7 @@ export function AgainstForm({ program }: { program: Program }) {
             version: program.version,
             recipe_id: program.recipe_id,
             trial_id: program.trial_id,
+            torch_set_id: program.torch_set_id,
             sheet_x_mm: program.sheet_x_mm,
             sheet_y_mm: program.sheet_y_mm,
             ...some,
@@ -51,7 +53,7 @@ export function AgainstForm({ program }: { program: Program }) {
     if (whole && (x !== program.sheet_x_mm || y !== program.sheet_y_mm))
       change.mutate({ sheet_x_mm: x, sheet_y_mm: y });
   };
-  const here = keyOf(program);
+  const here = program.torch_set_id === null ? keyOf(program) : OTHER_SET;
   const known = offers.data?.some((o) => keyOf(o) === here) || here === NONE;
   const text = (mm: number | null) => (mm === null ? '' : showThickness(mm, units).text);
   return (
@@ -62,7 +64,12 @@ export function AgainstForm({ program }: { program: Program }) {
         value={here}
         onChange={(e) => {
           const offer = offers.data?.find((o) => keyOf(o) === e.target.value);
-          change.mutate({ recipe_id: offer?.recipe_id ?? null, trial_id: offer?.trial_id ?? null });
+          if (e.target.value !== OTHER_SET)
+            change.mutate({
+              recipe_id: offer?.recipe_id ?? null,
+              trial_id: offer?.trial_id ?? null,
+              torch_set_id: null,
+            });
         }}
       >
         {!known && <MenuItem value={here}>{program.against}</MenuItem>}

@@ -2,6 +2,8 @@ import { useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
 import { showSize, type ShopUnits } from '../kit/units';
 import styles from './programs.module.css';
 import { GRAVITY, type Finding, type Found, type Stroke } from './queries';
+import { Play } from './Play';
+import { placeAt, strokesByContour, type Place } from './run';
 import { around, distance, moved, zoomed, type View } from './view';
 
 interface Props {
@@ -11,6 +13,8 @@ interface Props {
   under: Found | null;
   chosen: number | null;
   onChoose: (contour: number | null) => void;
+  /** Contours that another set would cut. */
+  otherSet?: ReadonlySet<number> | null;
   units: ShopUnits;
 }
 
@@ -19,7 +23,10 @@ const line = (points: readonly (readonly number[])[]) => `M${points.map((p) => p
 const pathOf = (strokes: readonly Stroke[]) => strokes.map((s) => line(s.points)).join('');
 
 /** The path on the sheet, to scale, by the speed that is really reached; findings as marks. */
-export function PathPicture({ found, sheet, under, chosen, onChoose, units }: Props) {
+export function PathPicture({ found, sheet, under, chosen, onChoose, otherSet, units }: Props) {
+  const [seconds, setSeconds] = useState<number | null>(null);
+  const by = useMemo(() => strokesByContour(found), [found]);
+  const place = seconds === null ? null : placeAt(by, found.moves_off_s, seconds);
   const whole = useMemo(() => wholeOf(found, sheet), [found, sheet]);
   const [view, setView] = useState<View | null>(null);
   const shown = view ?? whole;
@@ -118,7 +125,16 @@ export function PathPicture({ found, sheet, under, chosen, onChoose, units }: Pr
           {sheet && <rect className={styles.sheetOf} width={sheet[0]} height={sheet[1]} />}
           <Rapids found={found} />
           {under && <path className={styles.under} d={pathOf(under.strokes)} />}
-          <Strokes found={found} />
+          {otherSet && (
+            <path
+              className={styles.otherSet}
+              d={pathOf(found.strokes.filter((s) => otherSet.has(s.contour)))}
+            />
+          )}
+          <g className={place ? styles.uncut : ''}>
+            <Strokes found={found} />
+          </g>
+          {place && <Cut by={by} place={place} size={Math.max(shown.width, shown.height) / 70} />}
           {chosen !== null && (
             <path
               className={styles.chosen}
@@ -126,7 +142,9 @@ export function PathPicture({ found, sheet, under, chosen, onChoose, units }: Pr
             />
           )}
           <path className={styles.zero} d={`M0 ${shown.width / 18}V0H${shown.width / 18}`} />
-          <Marks found={found} size={Math.max(shown.width, shown.height) / 90} chosen={chosen} />
+          {!place && (
+            <Marks found={found} size={Math.max(shown.width, shown.height) / 90} chosen={chosen} />
+          )}
         </g>
       </svg>
       <div className={styles.zoom}>
@@ -140,6 +158,7 @@ export function PathPicture({ found, sheet, under, chosen, onChoose, units }: Pr
           All
         </button>
       </div>
+      <Play whole={found.report.seconds} seconds={seconds} onSeconds={setSeconds} />
       <p className={styles.key}>
         <span data-band="at_speed">at speed</span>
         <span data-band="slow">under nine tenths</span>
@@ -152,6 +171,17 @@ export function PathPicture({ found, sheet, under, chosen, onChoose, units }: Pr
         )}
       </p>
     </div>
+  );
+}
+
+/** What is cut by now, and the torch. */
+function Cut({ by, place, size }: { by: Stroke[][]; place: Place; size: number }) {
+  const done = useMemo(() => pathOf(by.slice(0, place.done).flat()), [by, place.done]);
+  return (
+    <>
+      <path className={styles.cut} d={done + (place.begun.length ? line(place.begun) : '')} />
+      <circle className={styles.torch} data-cutting={place.cutting} cx={place.x} cy={place.y} r={size} />
+    </>
   );
 }
 

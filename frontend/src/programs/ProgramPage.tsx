@@ -1,24 +1,27 @@
 import Button from '@mui/material/Button';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { answered, api } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { useUnits } from '../kit/queries';
 import { useSay } from '../kit/undo';
-import { showSpeed, showThickness, type ShopUnits } from '../kit/units';
+import { type ShopUnits } from '../kit/units';
 import { AgainstForm } from './AgainstForm';
 import { PathPicture } from './PathPicture';
 import styles from './programs.module.css';
-import { minutes, runOf } from './ProgramsPage';
+import { minutes } from './clock';
+import { runOf } from './ProgramsPage';
+import { Contours } from './Contours';
+import { Ways } from './Ways';
 import {
   GRAVITY,
   programQuery,
   type Asked,
-  type ContourLine,
   type Finding,
   type Found,
   type Program,
+  type SetWays,
 } from './queries';
 
 /** One program: what stops it, where, why, and what puts it right. */
@@ -48,6 +51,8 @@ function Checked({ program }: { program: Program }) {
   const [chosen, setChosen] = useState<number | null>(null);
   const [under, setUnder] = useState(false);
   const [asked, setAsked] = useState<readonly Asked[]>([]);
+  const [ways, setWays] = useState(false);
+  const [split, setSplit] = useState<SetWays | null>(null);
   const drawn = useQuery({
     queryKey: ['remade', program.id, asked],
     queryFn: () =>
@@ -65,6 +70,7 @@ function Checked({ program }: { program: Program }) {
     enabled: under && program.copy_of !== null,
   });
   const { found } = program;
+  const shownSplit = useMemo(() => (split ? new Set(split.to_other) : null), [split]);
   const gravest = found.findings[0]
     ? found.findings.some((f) => f.severity === 'stop')
       ? 'stop'
@@ -84,6 +90,16 @@ function Checked({ program }: { program: Program }) {
       <p className={styles.says} data-gravest={gravest} role="status">
         {found.verdict}.
       </p>
+      {program.half > 0 && (
+        <p className={styles.half}>
+          <strong>{program.half} of 2.</strong> {program.half_says}{' '}
+          {program.other_half !== null && (
+            <Link to={`/programs/${program.other_half}`}>
+              {program.half === 1 ? 'What is cut after it' : 'What is cut before it'}
+            </Link>
+          )}
+        </p>
+      )}
       {program.fitted_says && (
         <Notice kind="caution" title="Other parts are fitted">
           {program.fitted_says}
@@ -98,6 +114,7 @@ function Checked({ program }: { program: Program }) {
             under={shown ? found : under ? (original.data?.found ?? null) : null}
             chosen={chosen}
             onChoose={setChosen}
+            otherSet={shownSplit}
             units={units}
           />
           {program.copy_of !== null && (
@@ -129,7 +146,25 @@ function Checked({ program }: { program: Program }) {
         </div>
       </div>
       {program.written.length > 0 && <Written program={program} />}
-      <Contours contours={found.contours} chosen={chosen} onChoose={setChosen} units={units} />
+      {program.thickness_mm !== null && found.contours.length > 0 && (
+        <section className={styles.otherSets} aria-label="With other sets">
+          <h2>With other sets</h2>
+          {ways ? (
+            <Ways programId={program.id} shown={split} onShow={setSplit} />
+          ) : (
+            <>
+              <p>
+                Where the detail never reaches speed, a slower set cuts it and the fast one cuts the
+                outlines.
+              </p>
+              <Button variant="outlined" onClick={() => setWays(true)}>
+                Time it with the shop’s other sets
+              </Button>
+            </>
+          )}
+        </section>
+      )}
+      <Contours program={program} chosen={chosen} onChoose={setChosen} units={units} />
       {found.report.cannot_tell.length > 0 && (
         <section className={styles.untold}>
           <h2>What could not be told</h2>
@@ -359,67 +394,6 @@ function Written({ program }: { program: Program }) {
           </li>
         ))}
       </ol>
-    </section>
-  );
-}
-
-const KIND = { outside: 'Outside', hole: 'Hole', inside: 'Inside', open: 'Open cut' } as const;
-
-function Contours({
-  contours,
-  chosen,
-  onChoose,
-  units,
-}: {
-  contours: readonly ContourLine[];
-  chosen: number | null;
-  onChoose: (contour: number | null) => void;
-  units: ShopUnits;
-}) {
-  const [all, setAll] = useState(false);
-  const shown = all ? contours : contours.slice(0, 40);
-  const mm = (v: number) => showThickness(v, units).text;
-  return (
-    <section aria-label="Contours" className={styles.contours}>
-      <h2>
-        {contours.length} {contours.length === 1 ? 'contour' : 'contours'}, in cutting order
-      </h2>
-      <ol>
-        {shown.map((c, i) => (
-          <li key={i}>
-            <button
-              type="button"
-              aria-pressed={chosen === i}
-              onClick={() => onChoose(chosen === i ? null : i)}
-            >
-              <b className="number">{i + 1}</b>
-              <span>
-                <strong>{KIND[c.kind]}</strong>{' '}
-                {c.kind === 'hole'
-                  ? `⌀ ${mm(c.size_mm[0] ?? 0)} ${units.length_unit}`
-                  : `${mm(c.size_mm[0] ?? 0)} × ${mm(c.size_mm[1] ?? 0)} ${units.length_unit}`}
-                <small>
-                  line {c.line}
-                  {c.turns && `, ${c.turns.replace('_', '-')}`}
-                  {c.kept_side && `, kept metal ${c.kept_side}`}
-                  {c.closed && `, lead-in ${mm(c.lead_in_mm)}, overrun ${mm(c.overrun_mm)}`}
-                  {c.blind_mm !== null && `, ${mm(c.blind_mm)} blind`}
-                </small>
-              </span>
-              <span className="number">
-                {c.feed_mm_min === null ? 'no feed' : showSpeed(c.feed_mm_min, units).text}{' '}
-                <small>{units.speed_unit}</small>
-              </span>
-              <span className="number">
-                {Math.round(100 * c.share_at_speed)} <small>% at speed</small>
-              </span>
-            </button>
-          </li>
-        ))}
-      </ol>
-      {shown.length < contours.length && (
-        <Button onClick={() => setAll(true)}>Show all {contours.length}</Button>
-      )}
     </section>
   );
 }

@@ -5,6 +5,7 @@ import { NoTable } from '../kit/NoTable';
 import { Notice, refusalText } from '../kit/Notice';
 import { useTable, useUnits } from '../kit/queries';
 import { showAlong, withUnit, type ShopUnits } from '../kit/units';
+import { minutes } from './clock';
 import styles from './programs.module.css';
 import { programsQuery, type ProgramLine } from './queries';
 
@@ -94,10 +95,6 @@ function Line({ line, units }: { line: ProgramLine; units: ShopUnits }) {
     </>
   );
 }
-
-/** Minutes and seconds, as a clock says them. */
-export const minutes = (seconds: number): string =>
-  `${Math.floor(seconds / 60)}:${String(Math.round(seconds % 60)).padStart(2, '0')}`;
 
 export const runOf = (mm: number, units: ShopUnits): string =>
   withUnit(showAlong('run', mm / 1000, units));

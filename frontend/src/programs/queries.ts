@@ -8,6 +8,8 @@ export type Finding = Schema['Shown'];
 export type Asked = Schema['AskedFor'];
 export type Stroke = Schema['Stroke'];
 export type ContourLine = Schema['ContourReport'];
+export type Way = Schema['WayAnswer'];
+export type SetWays = Schema['SetWays'];
 export type Offer = Schema['SettingOffer'];
 
 export const programsQuery = (tableId: number) =>
@@ -23,6 +25,15 @@ export const programQuery = (programId: number) =>
     queryFn: () =>
       answered(api.GET('/api/programs/{program_id}', { params: { path: { program_id: programId } } })),
     refetchInterval: 30_000, // whether anything moved since; a long program's picture is not small
+  });
+
+export const waysQuery = (programId: number) =>
+  queryOptions({
+    queryKey: ['program', programId, 'ways'],
+    queryFn: () =>
+      answered(
+        api.GET('/api/programs/{program_id}/ways', { params: { path: { program_id: programId } } }),
+      ),
   });
 
 export const offersQuery = (tableId: number) =>

@@ -15,6 +15,7 @@ from orthotome.core.programs.findings import Code, verdict_says
 from orthotome.core.programs.kept import fitted_says
 from orthotome.core.programs.remade import remake_for
 from orthotome.core.programs.run_costs import RunCosts, run_costs
+from orthotome.core.programs.split import half_says
 from orthotome.core.torch.costs import costs
 from orthotome.core.torch.forecast import starts_left
 from orthotome.formats.machine.profile import OutputProfile
@@ -101,10 +102,18 @@ def program(
         against=basis.title,
         recipe_id=row.recipe_id,
         trial_id=row.trial_id,
+        torch_set_id=row.torch_set_id,
         thickness_mm=job.thickness_mm if job else None,
         sheet_x_mm=row.sheet_x_mm,
         sheet_y_mm=row.sheet_y_mm,
         drawing_name=row.drawing_name,
+        nominal=[
+            models.NominalSize(contour=i, x_mm=x, y_mm=y)
+            for i, (x, y) in sorted(programs.nominal_of(row).items())
+        ],
+        half=row.half,
+        half_says=half_says(row.half, basis.set_name),
+        other_half=other.id if (other := programs.other_half(session, row)) else None,
         fitted_says=fitted_says(basis.set_name, basis.fitted, job.thickness_mm) if job else "",
         moved=list(then.moved(basis.stand)) if then else [],
         cost=cost.whole,

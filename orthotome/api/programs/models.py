@@ -41,6 +41,21 @@ class ProgramLine(BaseModel):
     checked_at: datetime
 
 
+class NominalSize(BaseModel):
+    """The size that a contour (by its number, from 0) ought to come out at, typed in place of a drawing."""
+
+    contour: Annotated[int, Field(ge=0, le=20_000)]
+    x_mm: Annotated[float, Field(gt=0, le=100_000)]
+    y_mm: Annotated[float, Field(gt=0, le=100_000)]
+
+
+class NominalRequest(BaseModel):
+    """All sizes that are typed, in place of those before."""
+
+    version: int
+    sizes: Annotated[list[NominalSize], Field(max_length=2_000)]
+
+
 class ProgramAnswer(BaseModel):
     """A program, checked against what holds now."""
 
@@ -51,10 +66,15 @@ class ProgramAnswer(BaseModel):
     against: str
     recipe_id: int | None
     trial_id: int | None
+    torch_set_id: int | None
     thickness_mm: float | None
     sheet_x_mm: float | None
     sheet_y_mm: float | None
     drawing_name: str
+    nominal: list[NominalSize]
+    half: int
+    half_says: str
+    other_half: int | None
     fitted_says: str
     moved: list[str]
     cost: float | None
@@ -71,6 +91,7 @@ class ProgramRequest(BaseModel):
     version: int
     recipe_id: int | None = None
     trial_id: int | None = None
+    torch_set_id: int | None = None
     sheet_x_mm: Annotated[float, Field(ge=10, le=100_000)] | None = None
     sheet_y_mm: Annotated[float, Field(ge=10, le=100_000)] | None = None
 

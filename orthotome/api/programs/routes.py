@@ -1,5 +1,6 @@
 """Cutting programs: checked against what holds now, put right in a copy, and counted when they are run."""
 
+import json
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query
@@ -75,6 +76,15 @@ def check_against(
     return _checked_anew(
         session, program_id, request.version, store, request.model_dump(exclude={"version"})
     )
+
+
+@router.put("/programs/{program_id}/nominal", response_model=models.ProgramAnswer)
+def type_sizes(
+    program_id: Id, request: models.NominalRequest, session: Reading, store: WithPrograms
+) -> Response:
+    """Say what sizes contours ought to come out at, where there is no drawing to lay over."""
+    sizes = {str(s.contour): (s.x_mm, s.y_mm) for s in request.sizes}
+    return _checked_anew(session, program_id, request.version, store, {"nominal": json.dumps(sizes)})
 
 
 @router.post(

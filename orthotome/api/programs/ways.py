@@ -83,10 +83,10 @@ class SplitRequest(BaseModel):
 
 
 _FROM = {
-    "recipe": "proven here",
-    "row": "from the Book, not yet proven",
-    "interpolated": "from between rows of the Book, not yet proven",
-    "extended": "from beyond the rows of the Book, not yet proven",
+    "recipe": "were proven here",
+    "row": "stand in the Book, and are not proven yet",
+    "interpolated": "lie between rows of the Book, and are not proven yet",
+    "extended": "lie beyond the rows of the Book, and are not proven yet",
 }
 
 
@@ -195,7 +195,7 @@ def _of_set(set_id: int, one: programs.WithSet, way: Ways, hour_cost: float | No
     return SetWays(
         torch_set_id=set_id,
         torch_set=one.setting.set_name,
-        numbers_from=" ".join(filter(None, (f"Its numbers are {_FROM[one.how]}.", one.says))),
+        numbers_from=" ".join(filter(None, (f"Its numbers {_FROM[one.how]}.", one.says))),
         other=_way(way.other, hour_cost),
         split=_way(way.split, hour_cost) if way.split else None,
         to_other=list(way.to_other),

@@ -18,6 +18,7 @@ from orthotome.core.programs.program import FEED, KIND, RAPID, lengths_mm
 from orthotome.core.programs.run_costs import RunCosts, run_costs
 from orthotome.core.programs.run_time import run_time
 from orthotome.core.programs.setting_checks import hole_feed_mm_min, is_small_hole
+from orthotome.core.quantities import duration
 
 ENOUGH_AT_SPEED = 0.75
 """Of a contour's path. Assumption: with less of it at speed, its edge is another than the setting's."""
@@ -115,13 +116,10 @@ def ways_to_cut(
     rest = [i for i in everything if i not in detail]
     split = way((slow, sorted(detail)), (fast, rest)) if detail and rest else None
     to_other = tuple(sorted(detail) if slow is other else rest) if split else ()
-    return Ways(
-        way((own, everything)),
-        way((other, everything)),
-        split,
-        to_other,
-        _says(len(contours), len(detail), slow.name, fast.name),
-    )
+    whole = way((own, everything))
+    says = _says(len(contours), len(detail), slow.name, fast.name)
+    says += _against_whole(split, whole, own.name) if split else ""
+    return Ways(whole, way((other, everything)), split, to_other, says)
 
 
 def with_job(contour: ProgramContour, job: Job) -> ProgramContour:
@@ -165,13 +163,9 @@ def _stage(  # noqa: PLR0917 (all that a stage's figures hang on)
     some = [contours[i] for i in which]
     time = run_time(checked.program, some, table, with_set.job.setting.speed_mm_min)
     arc_s = float(sum(time.arc_s))
-    at, ways = (0.0, 0.0), []
-    for contour in some:
-        ways.append(math.dist(at, contour.pierce_at))
-        at = contour.ends_at
-    ways.append(math.dist(at, (0.0, 0.0)))
-    between = sum(rapid_s(w, table.rapid_mm_min / 60, table.acceleration) for w in ways)
-    seconds = arc_s + between + HEIGHT_MOVES_S * len(some)
+    seconds = time.seconds
+    if len(some) < len(contours):
+        seconds = arc_s + _between_s(some, table) + HEIGHT_MOVES_S * len(some)
     return Stage(
         with_set.name,
         tuple(which),
@@ -183,6 +177,31 @@ def _stage(  # noqa: PLR0917 (all that a stage's figures hang on)
         run_costs(len(some), seconds, with_set.per_start, hour_cost),
         None if with_set.gas_l_min is None else with_set.gas_l_min * arc_s / 60,
     )
+
+
+def half_says(half: int, name: str) -> str:
+    """What to do with one of two programs; empty for any other."""
+    if half == 1:
+        return f"Cut it first, with the {name}. Then change the parts, leave plate and zero as they are, and go on."
+    if half == 2:
+        return f"Cut it second, with the {name}, when the first is done, from the same zero."
+    return ""
+
+
+def _between_s(contours: Sequence[ProgramContour], table: Table) -> float:
+    """From the zero to each pierce from where the last cut ended, and back."""
+    places = [(0.0, 0.0), *(p for c in contours for p in (c.pierce_at, c.ends_at)), (0.0, 0.0)]
+    ways = [math.dist(a, b) for a, b in zip(places[::2], places[1::2], strict=True)]
+    return sum(rapid_s(w, table.rapid_mm_min / 60, table.acceleration) for w in ways)
+
+
+def _against_whole(split: Way, own: Way, name: str) -> str:
+    """What a split is worth beside the whole with the program's own set."""
+    longer, more = split.seconds - own.seconds, round(100 * (split.share_at_speed - own.share_at_speed))
+    time = f"{duration(abs(longer))} {'longer' if longer > 0 else 'less'}"
+    share = f"{abs(more)} % {'more' if more > 0 else 'less'}" if more else "no more"
+    worth = "" if more > 0 or longer < 0 else " It is not worth a change of parts."
+    return f" Beside whole with the {name} it takes {time}, and {share} of it is at speed.{worth}"
 
 
 def _says(contours: int, detail: int, slow: str, fast: str) -> str:

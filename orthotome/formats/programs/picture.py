@@ -1,5 +1,6 @@
 """A checked program as a picture: its path on the sheet with the speed that is really reached, and what was found where."""
 
+import math
 from itertools import pairwise
 from typing import Literal
 
@@ -39,6 +40,7 @@ class Stroke(BaseModel):
     contour: int
     band: Band
     lead: bool
+    seconds: float
     points: list[tuple[float, float]]
 
 
@@ -70,6 +72,8 @@ class WorkedOut(BaseModel):
     lines: int
     arc_s: float
     off_plate: int
+    moves_off_s: list[float]
+    """When the torch moves off after each pierce, counted from the first line."""
 
 
 def worked_out(checked: Checked) -> WorkedOut:
@@ -104,7 +108,14 @@ def worked_out(checked: Checked) -> WorkedOut:
         lines=checked.program.lines,
         arc_s=round(counts.arc_on_s, 1),
         off_plate=counts.off_plate,
+        moves_off_s=_moves_off_s(checked),
     )
+
+
+def _moves_off_s(checked: Checked) -> list[float]:
+    """When each contour's cutting begins: its arc has struck and the pierce delay is over."""
+    delays = [0.0 if math.isnan(c.run.delay_s) else c.run.delay_s for c in checked.contours]
+    return [round(s + d, 2) for s, d in zip(checked.time.strikes_s, delays, strict=True)]
 
 
 def _on_request(checked: Checked, problem: Problem) -> bool:
@@ -132,7 +143,10 @@ def _strokes(checked: Checked) -> list[Stroke]:
             names: tuple[Band, Band, Band] = ("crawling", "slow", "at_speed")
             lead = not bool(contour.in_part[a])
             points = _thinned(as_points(contour.motions[a:b], within)[0], within)
-            found.append(Stroke(contour=i, band=names[bands[a]], lead=lead, points=points))
+            seconds = round(float(checked.time.motion_s[i][a:b].sum()), 3)
+            found.append(
+                Stroke(contour=i, band=names[bands[a]], lead=lead, seconds=seconds, points=points)
+            )
     return found
 
 

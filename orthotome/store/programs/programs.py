@@ -131,7 +131,7 @@ def half_of(
     """One of the two programs that a program was split into, for its own set or (by its number) for another. Its contours
     are others: sizes typed for the whole are not its own."""
     half = copy_of(row, content, written, ending=f"{nth} of 2")
-    half.nominal = "{}"
+    half.nominal, half.half = "{}", nth
     half.torch_set_id = torch_set_id or row.torch_set_id
     return half
 
@@ -152,6 +152,15 @@ def copies_of(session: Session, program_id: int) -> Sequence[ProgramRow]:
         ProgramRow.copy_of == program_id, col(ProgramRow.struck_out).is_(False)
     )
     return session.exec(query.options(defer(ProgramRow.text)).order_by(col(ProgramRow.id).desc())).all()  # type: ignore[arg-type]
+
+
+def other_half(session: Session, row: ProgramRow) -> ProgramRow | None:
+    """The other of the two that were written together."""
+    if not row.half or row.id is None:
+        return None
+    other = session.get(ProgramRow, row.id + (1 if row.half == 1 else -1))
+    same = other is not None and (other.copy_of, other.half) == (row.copy_of, 3 - row.half)
+    return other if same else None
 
 
 def keep_report(session: Session, row: ProgramRow, report: ProgramReport, stand: Stand) -> None:

@@ -26,6 +26,7 @@ class ProgramRow(SQLModel, table=True):
     drawing: str = ""  # JSON of formats.own_part
     drawing_name: str = ""
     nominal: str = "{}"  # JSON: sizes typed in place of a drawing, by the contour's number
+    half: int = 0  # which of the two that its original was split into, or 0
     copy_of: int | None = Field(default=None, foreign_key="program.id")
     written: str = "[]"  # JSON: what was put right in a copy
     report: str = ""  # JSON of formats.programs.report, as it was when it was checked last

@@ -1,4 +1,4 @@
-"""Programs made over for another set, and sizes typed in place of a drawing."""
+"""Programs made over for another set, halves of a split, and sizes typed in place of a drawing."""
 
 import sqlalchemy as sa
 from alembic import op
@@ -13,4 +13,5 @@ def upgrade() -> None:
     with op.batch_alter_table("program") as program:
         program.add_column(sa.Column("torch_set_id", sa.Integer(), nullable=True))
         program.add_column(sa.Column("nominal", sa.String(), nullable=False, server_default="{}"))
+        program.add_column(sa.Column("half", sa.Integer(), nullable=False, server_default="0"))
         program.create_foreign_key("fk_program_torch_set", "torch_set", ["torch_set_id"], ["id"])

@@ -7,6 +7,7 @@ refused comes back as the same refusal.
 import multiprocessing
 import resource
 import threading
+import time
 import traceback
 from collections.abc import Awaitable, Callable
 from multiprocessing.connection import Connection
@@ -24,6 +25,7 @@ T = TypeVar("T")
 _MOST_CPU_S = 20
 _MOST_WAIT_S = 120.0  # on a machine that is busy with other things
 _MOST_MEMORY_BYTES = 1_000_000_000  # beyond what the process has before it reads
+_LOOKS_EVERY_S = 0.2  # whether who watches has stopped it
 _AT_ONCE = threading.Semaphore(2)
 
 # A server of processes, which has everything imported: a new process is a copy of it, in some milliseconds.
@@ -42,21 +44,34 @@ _PROCESSES.set_forkserver_preload(
 )
 
 
-def apart(field: str, read: Callable[..., T], *given: Any) -> T:
-    """``read(*given)``, worked out in a process apart.
+class Watch:
+    """Somebody watches a long file being read: the share that is done, and whether they stopped it."""
+
+    def __init__(self) -> None:
+        self.share = 0.0
+        self.stopped = False
+
+
+def apart(
+    field: str,
+    read: Callable[..., T],
+    *given: Any,
+    watch: Watch | None = None,
+    most_cpu_s: int = _MOST_CPU_S,
+) -> T:
+    """``read(*given)``, worked out in a process apart; where it is watched, ``read`` is given ``progress`` to tell.
 
     Raises TradeError or FileError as ``read`` does, and FileError naming ``field`` where it takes more time or
-    memory than any honest file would.
+    memory than any honest file would, or was stopped.
     """
     with _AT_ONCE:
         receiving, sending = _PROCESSES.Pipe(duplex=False)
-        process = _PROCESSES.Process(
-            target=_work, args=(sending, _MOST_CPU_S, read, given, spoken()), daemon=True
-        )
+        work = (sending, most_cpu_s, read, given, spoken(), watch is not None)
+        process = _PROCESSES.Process(target=_work, args=work, daemon=True)
         process.start()
         sending.close()
         try:
-            outcome = receiving.recv() if receiving.poll(_MOST_WAIT_S) else None
+            outcome = _outcome(receiving, watch)
         except EOFError:  # it was killed for its time or its memory
             outcome = None
         finally:
@@ -64,6 +79,8 @@ def apart(field: str, read: Callable[..., T], *given: Any) -> T:
             process.kill()
             process.join()
             process.close()
+    if watch is not None and watch.stopped:
+        raise FileError(f"{field}: reading it was stopped; nothing was kept.")
     if outcome is None:
         raise FileError(f"{field}: takes too much time or memory to read: simplify it.")
     kind, said = outcome
@@ -77,19 +94,35 @@ def apart(field: str, read: Callable[..., T], *given: Any) -> T:
     return cast(T, said)
 
 
-def _work(
+def _outcome(receiving: Connection, watch: Watch | None) -> tuple[str, Any] | None:
+    """What was found or refused; None where it took too long, or was stopped by who watches."""
+    if watch is None:
+        return cast(tuple[str, Any], receiving.recv()) if receiving.poll(_MOST_WAIT_S) else None
+    until = time.monotonic() + _MOST_WAIT_S
+    while time.monotonic() < until and not watch.stopped:
+        if receiving.poll(_LOOKS_EVERY_S):
+            kind, said = receiving.recv()
+            if kind != "share":
+                return kind, said
+            watch.share = said
+    return None
+
+
+def _work(  # noqa: PLR0917 (all that a process apart is given)
     sending: Connection,
     most_cpu_s: int,
     read: Callable[..., T],
     given: tuple[Any, ...],
     units: ShopUnits,
+    watched: bool,
 ) -> None:
     in_use = _memory_in_use_bytes()
     resource.setrlimit(resource.RLIMIT_AS, (in_use + _MOST_MEMORY_BYTES,) * 2)
     resource.setrlimit(resource.RLIMIT_CPU, (most_cpu_s, most_cpu_s))
     speak(units)
     try:
-        sending.send(("found", read(*given)))
+        told = {"progress": lambda share: sending.send(("share", share))} if watched else {}
+        sending.send(("found", read(*given, **told)))
     except TradeError as refused:
         sending.send(("trade", (refused.field, refused.sentence)))
     except FileError as refused:

@@ -111,6 +111,7 @@ def create_app(
     app.state.judge = judge or Judge()
     app.state.benches = Once(MOST_BENCHES_KEPT)
     app.state.programs = Once(MOST_BENCHES_KEPT)
+    app.state.watched = {}
     app.state.parts = Once(MOST_BENCHES_KEPT)
     app.state.revisions = Once(MOST_REVISIONS_KEPT)
     app.state.open_door = open_door

@@ -7,6 +7,7 @@ import { useTable, useUnits } from '../kit/queries';
 import { showAlong, withUnit, type ShopUnits } from '../kit/units';
 import { minutes } from './clock';
 import styles from './programs.module.css';
+import { BeingRead } from './BeingRead';
 import { programsQuery, type ProgramLine } from './queries';
 
 /** The programs of a table, each with what was found in it and what a run takes. */
@@ -31,7 +32,10 @@ function Programs({ tableId, tableName }: { tableId: number; tableName: string }
           label="Check a program"
           accept=".nc,.tap,.ngc,.cnc,.txt,.gcode,text/plain"
           untyped
-          address={(name) => `/api/tables/${tableId}/programs?name=${encodeURIComponent(name)}`}
+          address={(name, watch) =>
+            `/api/tables/${tableId}/programs?name=${encodeURIComponent(name)}&watch=${watch}`
+          }
+          watched={(watch) => <BeingRead watch={watch} />}
           onTaken={async (made) => {
             await queries.invalidateQueries({ queryKey: ['programs'] });
             await navigate(`/programs/${made.id}`);

@@ -1,10 +1,11 @@
 """Programs put into words for the screen; the checking itself is done in a process apart."""
 
 import json
+from collections.abc import Callable
 
 from sqlmodel import Session
 
-from orthotome.api.apart import apart
+from orthotome.api.apart import Watch, apart
 from orthotome.api.programs import models
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.axis_map import AxisMap
@@ -29,10 +30,22 @@ from orthotome.store.programs import programs
 from orthotome.store.tables import ProgramRow
 from orthotome.store.torch import fittings, parts, stock
 
+MOST_CPU_S = 120
+"""For a program of 50 MB; who waits for it sees how far it is, and can stop it."""
 
-def _checked(content: bytes, profile: OutputProfile, axes: AxisMap, against: Against) -> str:
+
+def _checked(
+    content: bytes,
+    profile: OutputProfile,
+    axes: AxisMap,
+    against: Against,
+    progress: Callable[[float], None] | None = None,
+) -> str:
     try:
-        return worked_out(check(read_program(content, profile, axes), against)).model_dump_json()
+        program = read_program(content, profile, axes, progress)
+        if progress is not None:
+            progress(1.0)
+        return worked_out(check(program, against)).model_dump_json()
     except NoProgram as wrong:
         raise refusal(wrong) from None
 
@@ -77,9 +90,10 @@ def remade_apart(
     return copy, written, WorkedOut.model_validate_json(text)
 
 
-def check_apart(content: bytes, basis: programs.Basis) -> WorkedOut:
+def check_apart(content: bytes, basis: programs.Basis, watch: Watch | None = None) -> WorkedOut:
     """A program checked in a process apart. Raises TradeError or FileError."""
-    text = apart("program", _checked, content, basis.profile, basis.axes, basis.against)
+    given = (content, basis.profile, basis.axes, basis.against)
+    text = apart("program", _checked, *given, watch=watch, most_cpu_s=MOST_CPU_S)
     return WorkedOut.model_validate_json(text)
 
 

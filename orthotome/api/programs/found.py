@@ -1,12 +1,14 @@
 """What is found in a program, worked out once for all who look, and the store to keep it in."""
 
-from contextlib import AbstractContextManager
+from collections.abc import Iterator
+from contextlib import AbstractContextManager, contextmanager
 from dataclasses import dataclass
 from typing import Annotated
 
 from fastapi import Depends, Request
 from sqlmodel import Session
 
+from orthotome.api.apart import Watch
 from orthotome.api.depends import SignedStore, Store
 from orthotome.api.once import Once
 from orthotome.api.programs import answers
@@ -24,11 +26,25 @@ class Found:
 
     kept: Kept
     store: SignedStore
+    watched: dict[str, Watch]
 
-    def found(self, row: ProgramRow, basis: programs.Basis) -> WorkedOut:
+    def found(self, row: ProgramRow, basis: programs.Basis, watch: Watch | None = None) -> WorkedOut:
         """What is found in a program against what it is checked against."""
         question = hash(row.text), repr(basis), hash(row.drawing), spoken()
-        return self.kept.of(question, lambda: answers.check_apart(programs.text_of(row), basis))
+        text = programs.text_of(row)
+        return self.kept.of(question, lambda: answers.check_apart(text, basis, watch))
+
+    @contextmanager
+    def watching(self, key: str | None) -> Iterator[Watch | None]:
+        """A reading that is watched by whoever knows its key, as long as it lasts."""
+        if key is None:
+            yield None
+            return
+        watch = self.watched[key] = Watch()
+        try:
+            yield watch
+        finally:
+            self.watched.pop(key, None)
 
     def write(self) -> AbstractContextManager[Session]:
         """One change by who asks."""
@@ -36,7 +52,7 @@ class Found:
 
 
 async def _found(request: Request, store: Store) -> Found:
-    return Found(request.app.state.programs, store)
+    return Found(request.app.state.programs, store, request.app.state.watched)
 
 
 WithPrograms = Annotated[Found, Depends(_found)]

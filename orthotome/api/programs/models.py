@@ -109,6 +109,19 @@ class RemadeRequest(BaseModel):
     asked: Annotated[list[AskedFor], Field(min_length=1, max_length=20_000)]
 
 
+class ProgramQuery(BaseModel):
+    """What a program that is handed over is called, and the key by which its reading is watched."""
+
+    name: Annotated[str, Field(min_length=1, max_length=160)]
+    watch: Annotated[str, Field(min_length=8, max_length=64)] | None = None
+
+
+class ReadingAnswer(BaseModel):
+    """The share of a program that is read."""
+
+    share: float | None
+
+
 class DrawingQuery(BaseModel):
     """A drawing to lay over a program; ``unit`` where it names none."""
 

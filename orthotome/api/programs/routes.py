@@ -3,10 +3,18 @@
 import json
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Path, Query
 from fastapi.responses import Response
 
-from orthotome.api.apart import DRAWING_TYPES, PROGRAM_TYPES, DrawingBody, ProgramBody, apart, takes
+from orthotome.api.apart import (
+    DRAWING_TYPES,
+    PROGRAM_TYPES,
+    DrawingBody,
+    ProgramBody,
+    Watch,
+    apart,
+    takes,
+)
 from orthotome.api.depends import Reading, Store, as_it_is
 from orthotome.api.programs import answers, models, ways
 from orthotome.api.programs.found import WithPrograms
@@ -23,7 +31,7 @@ from orthotome.store.torch import fittings, sets
 
 router = APIRouter(tags=["programs"])
 
-Name = Annotated[str, Query(min_length=1, max_length=160)]
+Key = Annotated[str, Path(min_length=8, max_length=64)]
 
 
 @router.get("/tables/{table_id}/programs")
@@ -50,10 +58,30 @@ def get_program_settings(table_id: Id, session: Reading) -> list[models.SettingO
 
 @router.post("/tables/{table_id}/programs", status_code=201, openapi_extra=takes(*PROGRAM_TYPES))
 def add_program(
-    table_id: Id, body: ProgramBody, session: Reading, store: WithPrograms, name: Name
+    table_id: Id,
+    body: ProgramBody,
+    session: Reading,
+    store: WithPrograms,
+    asked: Annotated[models.ProgramQuery, Query()],
 ) -> models.ProgramLine:
-    """Keep a program and check it against what is on the bench."""
-    return _kept(session, programs.begun(session, table_id, name, body), store)
+    """Keep a program and check it against what is on the bench. A long one can be watched, and stopped, by its key."""
+    row = programs.begun(session, table_id, asked.name, body)
+    with store.watching(asked.watch) as watch:
+        return _kept_all(session, [row], store, watch)[0]
+
+
+@router.get("/program-readings/{key}")
+def get_reading(key: Key, store: WithPrograms) -> models.ReadingAnswer:
+    """How far a program is read; not begun, or over, where nothing is known of it."""
+    watch = store.watched.get(key)
+    return models.ReadingAnswer(share=watch.share if watch else None)
+
+
+@router.delete("/program-readings/{key}", status_code=204)
+def stop_reading(key: Key, store: WithPrograms) -> None:
+    """Stop a program being read: nothing of it is kept."""
+    if (watch := store.watched.get(key)) is not None:
+        watch.stopped = True
 
 
 @router.get("/programs/{program_id}", response_model=models.ProgramAnswer)
@@ -199,10 +227,12 @@ def _kept(session: Reading, row: ProgramRow, store: WithPrograms) -> models.Prog
     return _kept_all(session, [row], store)[0]
 
 
-def _kept_all(session: Reading, rows: list[ProgramRow], store: WithPrograms) -> list[models.ProgramLine]:
+def _kept_all(
+    session: Reading, rows: list[ProgramRow], store: WithPrograms, watch: Watch | None = None
+) -> list[models.ProgramLine]:
     """New programs, all checked before any is kept: what is no program leaves nothing behind."""
     bases = [programs.basis(session, row) for row in rows]
-    reports = [store.found(row, basis).report for row, basis in zip(rows, bases, strict=True)]
+    reports = [store.found(row, basis, watch).report for row, basis in zip(rows, bases, strict=True)]
     with store.write() as writing:
         for row, basis, report in zip(rows, bases, reports, strict=True):
             programs.keep_report(writing, row, report, basis.stand)

@@ -41,7 +41,7 @@ MOST_MOTIONS = 3_000_000
 MOST_UNREAD = 500  # named one by one; the rest are counted, with where they begin
 FARTHEST_MM = 500_000.0  # from the zero; a kilometre is no table's
 ARC_SLACK_MM = 0.06  # between an arc's radii at its start and end: rounding of an inch program
-_STEPS_TOLD = 20_000  # lines between two reports of progress
+_STEPS_TOLD = 5_000  # lines between two reports of progress
 
 _DIGITS = r"[-+]?(?:\d+\.?\d*|\.\d+)"
 _WORDS = re.compile(rf"([A-Z@$])({_DIGITS})")

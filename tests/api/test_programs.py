@@ -2,6 +2,8 @@
 
 import json
 import random
+import threading
+import time
 import unittest
 from typing import Any
 
@@ -91,6 +93,74 @@ class Programs(Api):
         text = self.client.get(f"/api/programs/{program['id']}/report").text
         report = ProgramReport.model_validate(json.loads(text))
         self.assertEqual(report.pierces, program["found"]["report"]["pierces"])
+
+    def test_a_program_is_split_into_two_that_say_which_comes_first(self) -> None:
+        page = f"/api/tables/{NORTH}/settings"
+        slow = {"settings": {"acceleration_mm_s2": 380}}
+        self.assertEqual(self.client.patch(page, json=slow).status_code, 200)
+        sent = self.sent(making.grille().encode(), "grille.nc").json()
+        ways = self.get(f"/programs/{sent['id']}/ways")
+        heavy = next(s for s in ways["sets"] if s["torch_set"] == "100 A heavy set")
+        self.assertEqual(heavy["to_other"], [40])
+        self.assertEqual([len(s["contours"]) for s in heavy["split"]["stages"]], [40, 1])
+        self.assertIn("not proven yet", heavy["numbers_from"])
+        self.assertIn("8 mm", " ".join(r["why"] for r in ways["refused"]))
+        body = {"torch_set_id": heavy["torch_set_id"]}
+        made = self.client.post(f"/api/programs/{sent['id']}/split", json=body)
+        self.assertEqual(made.status_code, 201, made.text)
+        first, second = (self.get(f"/programs/{line['id']}") for line in made.json())
+        self.assertEqual((first["half"], second["half"]), (1, 2))
+        self.assertEqual((first["other_half"], second["other_half"]), (second["id"], first["id"]))
+        self.assertIn("with the 100 A heavy set", second["against"])
+        self.assertIn("100 A heavy set", second["half_says"])
+        # Read back and timed for itself, each takes what its stage was said to take, the kerf's millimetres apart.
+        for half, stage in zip((first, second), heavy["split"]["stages"], strict=True):
+            seconds = half["found"]["report"]["seconds"]
+            self.assertAlmostEqual(seconds / stage["seconds"], 1.0, delta=0.04)
+        refused = self.client.post(f"/api/programs/{sent['id']}/split", json={"torch_set_id": 2})
+        self.assertEqual(refused.status_code, 422)
+
+    def test_a_size_that_is_typed_tells_where_the_kerf_went(self) -> None:
+        dialect = making.Dialect()
+        job = making.faulty(random.Random(4), ("no_kerf_compensation",), dialect)
+        program = self.sent(making.written(job, dialect).encode(), "typed.nc").json()
+        before = self.get(f"/programs/{program['id']}")
+        contour = next(i for i, c in enumerate(before["found"]["contours"]) if c["kind"] == "outside")
+        x, y = before["found"]["contours"][contour]["size_mm"]
+        path = f"/api/programs/{program['id']}/nominal"
+        body = {
+            "version": before["version"],
+            "sizes": [{"contour": contour, "x_mm": x, "y_mm": y}],
+        }
+        typed = self.client.put(path, json=body)
+        self.assertEqual(typed.status_code, 200, typed.text)
+        found = [f for f in typed.json()["found"]["findings"] if f["code"] == "no_kerf_compensation"]
+        self.assertEqual([f["contour"] for f in found], [contour])
+        body |= {"version": typed.json()["version"]}
+        body["sizes"][0]["x_mm"] = x / 25.4
+        wrong = self.client.put(path, json=body)
+        self.assertEqual((wrong.status_code, "no kerf from" in wrong.text), (422, True))
+
+    def test_a_reading_that_was_stopped_keeps_nothing(self) -> None:
+        before = len(self.get(f"/tables/{NORTH}/programs"))
+        lines = ["G21 G90", "M3", *(f"G1 X{n % 700} Y{n % 300} F2000" for n in range(400_000)), "M5"]
+        answers: list[Any] = []
+        path = f"/api/tables/{NORTH}/programs?name=long.nc&watch=a-key-of-its-own"
+        content = "\n".join(lines).encode()
+        sending = threading.Thread(
+            target=lambda: answers.append(self.client.post(path, content=content))
+        )
+        sending.start()
+        while self.get("/program-readings/a-key-of-its-own")["share"] in (None, 0.0):
+            if not sending.is_alive():
+                break
+            time.sleep(0.05)
+        stopped = self.client.delete("/api/program-readings/a-key-of-its-own")
+        self.assertEqual(stopped.status_code, 204)
+        sending.join()
+        self.assertEqual(answers[0].status_code, 422, answers[0].text)
+        self.assertIn("was stopped", answers[0].json()["detail"])
+        self.assertEqual(len(self.get(f"/tables/{NORTH}/programs")), before)
 
 
 if __name__ == "__main__":

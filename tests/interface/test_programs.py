@@ -91,3 +91,30 @@ class Programs(Screens):
         )
         expect(page.get_by_role("alert")).to_contain_text("binary file")
         self.check(page)
+
+    def test_what_never_reaches_speed_is_split_off_for_another_set(self) -> None:
+        page = self.page("/programs", size=TABLET, touch=True)
+        slow = page.request.patch(
+            f"{self.server.address}/api/tables/1/settings",
+            data={"settings": {"acceleration_mm_s2": 380}},
+        )
+        self.assertTrue(slow.ok)
+        page.get_by_label("Check a program").set_input_files(
+            {"name": "grille.nc", "mimeType": "", "buffer": making.grille().encode()}
+        )
+        expect(page.get_by_role("heading", name="grille.nc")).to_be_visible()
+        page.get_by_role("slider", name="Time of the run").fill("120")
+        expect(page.get_by_text("2:00 of")).to_be_visible()
+        page.get_by_role("button", name="Put away").tap()
+        page.get_by_role("button", name="Time it with the shop’s other sets").tap()
+        heavy = page.get_by_role("region", name="100 A heavy set")
+        expect(heavy).to_contain_text("change the parts once")
+        heavy.get_by_role("button", name="Show it on the sheet").tap()
+        self.check(page)
+        heavy.get_by_role("button", name="Write the two programs").tap()
+        expect(page.get_by_role("heading", name="grille 1 of 2.nc")).to_be_visible()
+        page.get_by_role("link", name="What is cut after it").tap()
+        expect(page.get_by_role("heading", name="grille 2 of 2.nc")).to_be_visible()
+        expect(page.get_by_text("Cut it second, with the 100 A heavy set")).to_be_visible()
+        expect(page.get_by_label("Checked against")).to_contain_text("with the 100 A heavy set")
+        self.check(page)

@@ -626,3 +626,25 @@ def svg(job: Job) -> bytes:
         for ring in job.nominal
     )
     return f'<svg xmlns="http://www.w3.org/2000/svg" width="3000mm" height="3000mm" viewBox="0 -3000 3000 3000">{paths}</svg>'.encode()
+
+
+def grille(speed: int = 2250, half_kerf: float = 0.9) -> str:
+    """A plate with forty slots too small for a fast set, and its outline."""
+    lines = ["(VENT GRILLE, EXAMPLE ONLY, 70 A PLATE SET)", "G21", "G17 G40 G90 G94 G91.1", "G0 Z25"]
+
+    def cut(pierce: Point, path: list[Point]) -> None:
+        lines.append(f"G0 X{pierce[0]:.3f} Y{pierce[1]:.3f}")
+        lines.extend(("G0 Z3.8", "M3", "G4 P0.55", "G1 Z1.5 F1500"))
+        words = [f"G1 X{x:.3f} Y{y:.3f}" for x, y in path]
+        lines.extend((f"{words[0]} F{speed}", *words[1:], "M5", "G0 Z25"))
+
+    for n in range(40):
+        x, y, w, h = 60.0 + 36 * (n % 10), 60.0 + 46 * (n // 10), 14 - 2 * half_kerf, 28 - 2 * half_kerf
+        middle = x + w / 2
+        around = [(x + w, y), (x + w, y + h), (x, y + h), (x, y), (middle + 1.5, y)]
+        cut((middle, y + 9), [(middle, y), *around])
+    cut(
+        (22.0, 120.0),
+        [(30.0, 130.0), (30.0, 270.0), (450.0, 270.0), (450.0, 30.0), (30.0, 30.0), (30.0, 132.0)],
+    )
+    return "\n".join([*lines, "G0 X0 Y0", "M30", ""])

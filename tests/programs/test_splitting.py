@@ -105,6 +105,16 @@ class Halves(unittest.TestCase):
             halves(plain, SHIPPED["metric"], held(), FRAME, replace(two, to_other=frozenset()))
         self.assertIn("nothing to split", nothing.exception.sentence)
 
+    def test_the_controllers_compensation_keeps_its_kerf_and_is_never_turned(self) -> None:
+        square = "G0 X{0} Y0\nM3\nG4 P0.5\nG41 D1\nG1 X{1} Y0 F2400\nX{1} Y50\nX{2} Y50\nX{2} Y0\nX{1} Y0\nX{1} Y2\nG40\nM5\n"
+        text = f"G21 G90\n{square.format(-8, 0, 80)}{square.format(92, 100, 180)}M30\n".encode()
+        two = TwoSets("own", OWN, "fine", FINE, frozenset([0]))
+        first = halves(text, SHIPPED["metric"], held(), FRAME, two).first.content.decode()
+        self.assertIn("the control's kerf at 1.2 mm", first)
+        with self.assertRaises(TradeError) as turned:
+            halves(text, SHIPPED["metric"], held(), FRAME, replace(two, other=HEAVY))
+        self.assertIn("swirls the other way", turned.exception.sentence)
+
 
 class Ways(unittest.TestCase):
     """Whole with one set, whole with the other, or split."""

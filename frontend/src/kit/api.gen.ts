@@ -7139,6 +7139,8 @@ export interface components {
             cost: number | null;
             /** Cost Says */
             cost_says: string;
+            /** Gas L */
+            gas_l: number | null;
             /** Copy Of */
             copy_of: number | null;
             /** Copies */
@@ -9799,6 +9801,8 @@ export interface components {
             arc_s: number;
             /** Off Plate */
             off_plate: number;
+            /** Parts */
+            parts: number;
             /** Moves Off S */
             moves_off_s: number[];
         };

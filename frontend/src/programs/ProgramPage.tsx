@@ -6,7 +6,7 @@ import { answered, api } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { useUnits } from '../kit/queries';
 import { useSay } from '../kit/undo';
-import { type ShopUnits } from '../kit/units';
+import { showAlong, withUnit, type ShopUnits } from '../kit/units';
 import { AgainstForm } from './AgainstForm';
 import { PathPicture } from './PathPicture';
 import styles from './programs.module.css';
@@ -205,6 +205,12 @@ function Figures({ program, units }: { program: Program; units: ShopUnits }) {
         <dt>At speed</dt>
         <dd className="number">{Math.round(100 * report.share_at_speed)} %</dd>
       </div>
+      {program.gas_l !== null && (
+        <div>
+          <dt>Gas</dt>
+          <dd className="number">{withUnit(showAlong('volume', program.gas_l, units))}</dd>
+        </div>
+      )}
       <div>
         <dt>A run costs</dt>
         <dd className="number">{program.cost === null ? '?' : program.cost.toFixed(2)}</dd>

@@ -131,7 +131,8 @@ def program(
         fitted_says=fitted_says(basis.set_name, basis.fitted, job.thickness_mm) if job else "",
         moved=list(then.moved(basis.stand)) if then else [],
         cost=cost.whole,
-        cost_says=_cost_says(cost),
+        cost_says=_cost_says(cost, found.parts),
+        gas_l=None if basis.gas_l_min is None else round(basis.gas_l_min * found.arc_s / 60, 1),
         copy_of=row.copy_of,
         copies=[c.id for c in programs.copies_of(session, row.id or 0) if c.id],
         written=[WrittenReport(**vars(w)) for w in programs.written_in(row)],
@@ -183,7 +184,7 @@ def costs_of_start(session: Session, row: ProgramRow, basis: programs.Basis) -> 
     return basis.per_start if by_shelf is None else by_shelf
 
 
-def _cost_says(cost: RunCosts) -> str:
+def _cost_says(cost: RunCosts, parts: int) -> str:
     """What a run's cost is of, or what would tell it."""
     known = [
         f"{what} {value:.2f}"
@@ -198,4 +199,5 @@ def _cost_says(cost: RunCosts) -> str:
         )
         if value is None
     ]
-    return "; ".join([", ".join(known), *missing] if known else missing) + "."
+    each = [f"{cost.whole / parts:.2f} a part"] if cost.whole is not None and parts > 1 else []
+    return "; ".join([", ".join([*known, *each]), *missing] if known else missing) + "."

@@ -79,6 +79,7 @@ class ProgramAnswer(BaseModel):
     moved: list[str]
     cost: float | None
     cost_says: str
+    gas_l: float | None
     copy_of: int | None
     copies: list[int]
     written: list[WrittenReport]

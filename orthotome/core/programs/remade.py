@@ -61,11 +61,18 @@ def remake_for(code: Code, contour: int, job: Job) -> Remake | None:
 
 
 def remake_for_set(contour: ProgramContour, i: int, own: Job, other: Job) -> Remake | None:
-    """What makes a contour that was drawn for one set fit another: its kerf and its swirl; None where it fits."""
+    """What makes a contour that was drawn for one set fit another: its kerf and its swirl; None where it fits, or where the
+    controller compensates its kerf. Raises TradeError where that one would have to be turned."""
+    turned = contour.kept_side == own.good and own.good != other.good
+    if contour.compensated and turned:
+        raise TradeError(
+            "torch_set_id",
+            f"the other set swirls the other way, and the controller compensates the cut on line {contour.line}: split it "
+            "where the program was made.",
+        )
     if contour.kept_side is None or contour.compensated:
         return None
     wider = (other.setting.kerf_mm - own.setting.kerf_mm) / 2
-    turned = contour.kept_side == own.good and own.good != other.good
     if abs(wider) < LEAST_SHIFT_MM and not turned:
         return None
     return Remake(i, turned, wider if abs(wider) >= LEAST_SHIFT_MM else 0.0)

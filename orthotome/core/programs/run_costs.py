@@ -1,8 +1,10 @@
 """What one run of a program costs, and what it does to the parts."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from orthotome.core.programs.check import Checked
+from orthotome.core.programs.contours import ProgramContour
 from orthotome.core.torch.counts import Counts
 
 
@@ -27,6 +29,11 @@ def run_costs(
         None if per_start is None else pierces * per_start,
         None if hour_cost is None else seconds / 3600 * hour_cost,
     )
+
+
+def parts_of(contours: Sequence[ProgramContour]) -> int:
+    """How many parts a run leaves: closed outlines that keep what lies in them."""
+    return sum(1 for c in contours if c.closed and c.kind == "outside")
 
 
 def counts_of_run(checked: Checked) -> Counts:

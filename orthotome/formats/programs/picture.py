@@ -24,7 +24,7 @@ from orthotome.core.programs.program import (
     lengths_mm,
 )
 from orthotome.core.programs.remade import WITH_JUDGEMENT
-from orthotome.core.programs.run_costs import counts_of_run
+from orthotome.core.programs.run_costs import counts_of_run, parts_of
 from orthotome.formats.programs.report import ContourReport, ProgramReport, report_to_file
 
 Band = Literal["at_speed", "slow", "crawling"]
@@ -72,6 +72,7 @@ class WorkedOut(BaseModel):
     lines: int
     arc_s: float
     off_plate: int
+    parts: int
     moves_off_s: list[float]
     """When the torch moves off after each pierce, counted from the first line."""
 
@@ -108,6 +109,7 @@ def worked_out(checked: Checked) -> WorkedOut:
         lines=checked.program.lines,
         arc_s=round(counts.arc_on_s, 1),
         off_plate=counts.off_plate,
+        parts=parts_of(checked.contours),
         moves_off_s=_moves_off_s(checked),
     )
 

@@ -12,6 +12,7 @@ from orthotome.core.programs.check import Checked, check
 from orthotome.core.programs.contours import ProgramContour
 from orthotome.core.programs.corrections import Correction, inside_first
 from orthotome.core.programs.remade import remake_for_set
+from orthotome.core.quantities import length
 from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.programs.blocks import bounds_of_cuts
 from orthotome.formats.programs.correcting import Corrected, comment_of, corrected
@@ -69,7 +70,10 @@ def halves(
     half = _Half(found, lines, bounds, profile, axes, ending)
     second = 1 if sets.other_is_first else 0
     own = half.own(to_own, replace(against, job=sets.own), _mark(second + 1, sets.own_name, second))
-    other = half.other(sets, against, _mark(2 - second, sets.other_name, 1 - second))
+    mark = _mark(2 - second, sets.other_name, 1 - second)
+    if any(found.contours[i].compensated for i in sets.to_other):
+        mark += f", the control's kerf at {length(sets.other.setting.kerf_mm)}"
+    other = half.other(sets, against, mark)
     first, last = (other, own) if sets.other_is_first else (own, other)
     return Halves(first, last, sets.other_is_first)
 

@@ -1,4 +1,4 @@
-"""The command line: advise, start, signal-path, align, trace, wear, check, piece; serve, backup, restore; the published schemas."""
+"""The command line: advise, start, signal-path, align, trace, wear, check, measure, piece; serve, backup, restore; the published schemas."""
 
 import math
 import sys
@@ -171,6 +171,22 @@ def wear(
 
     try:
         report = wear_text(_read_file(file))
+    except (FileError, TradeError) as refused:
+        _refuse(str(refused))
+    typer.echo(report.model_dump_json())
+
+
+@app.command()
+def measure(
+    file: Annotated[str, typer.Argument(help="Measured pieces; - is standard input.")],
+) -> None:
+    """Whether the gantry is square, the scale of each axis, the kerf, and what to draw so that holes fit."""
+    from orthotome.core.errors import TradeError  # noqa: PLC0415 (start-up time)
+    from orthotome.formats.machine.measures import measure_text  # noqa: PLC0415
+    from orthotome.formats.reading import FileError  # noqa: PLC0415
+
+    try:
+        report = measure_text(_read_file(file))
     except (FileError, TradeError) as refused:
         _refuse(str(refused))
     typer.echo(report.model_dump_json())

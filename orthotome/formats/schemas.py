@@ -12,6 +12,7 @@ from orthotome.formats.book.start import StartAnswerFile
 from orthotome.formats.height.line import LineFile
 from orthotome.formats.height.signal_path import SignalPathFile, SignalReportFile
 from orthotome.formats.height.trace import TraceReportFile
+from orthotome.formats.machine.measures import MachineMeasuresFile, MachineReportFile
 from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.pieces.own_part import OwnPartFile
 from orthotome.formats.pieces.piece import PieceFile
@@ -39,6 +40,8 @@ SCHEMAS: dict[str, type[BaseModel]] = {
     "parts_ledger": PartsLedgerFile,
     "wear_report": WearReportFile,
     "program_report": ProgramReport,
+    "machine_measures": MachineMeasuresFile,
+    "machine_report": MachineReportFile,
 }
 
 

@@ -35,6 +35,10 @@ const ALONG: Record<Along, [Way, Way]> = {
     { unit: 'l', per: 1, digits: 0 },
     { unit: 'gal', per: 3.785412, digits: 0 },
   ],
+  gas: [
+    { unit: 'l', per: 1, digits: 0 },
+    { unit: 'ft3', per: 28.316847, digits: 1 },
+  ],
   run: [
     { unit: 'm', per: 1, digits: 1 },
     { unit: 'ft', per: 0.3048, digits: 0 },
@@ -53,7 +57,8 @@ const ALONG: Record<Along, [Way, Way]> = {
   ],
 };
 
-export type Along = 'pressure' | 'flow' | 'volume' | 'run' | 'acceleration' | 'slope' | 'temperature';
+export type Along =
+  'pressure' | 'flow' | 'volume' | 'gas' | 'run' | 'acceleration' | 'slope' | 'temperature';
 
 export const inInches = (units: ShopUnits): boolean => units.length_unit !== 'mm';
 

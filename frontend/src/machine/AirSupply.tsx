@@ -15,7 +15,7 @@ type Name = keyof Air;
 interface Field {
   name: Name;
   label: string;
-  quantity: Along | 'length';
+  quantity: Exclude<Along, 'gas'> | 'length';
   help?: [metric: string, inch: string];
 }
 

@@ -40,6 +40,9 @@ export function DrawnSize({ program, contour, units }: Props) {
       return queries.invalidateQueries({ queryKey: ['programs'] });
     },
   });
+  const kerf = program.found.findings.find(
+    (f) => f.contour === contour && (f.code === 'no_kerf_compensation' || f.code === 'kerf_wrong_side'),
+  );
   const across = round ? x : y;
   const text = (mm: number | null | undefined) => (mm ? showThickness(mm, units).text : '');
   return (
@@ -68,6 +71,11 @@ export function DrawnSize({ program, contour, units }: Props) {
         Hold it against that
       </Button>
       {known && <Button onClick={() => save.mutate(null)}>Forget the size</Button>}
+      {known && !save.isPending && (
+        <p role="status">
+          {kerf ? kerf.why : 'Half a kerf lies in the scrap, as it should at that size.'}
+        </p>
+      )}
       {save.isError && <Notice kind="refusal">{refusalText(save.error)}</Notice>}
     </div>
   );

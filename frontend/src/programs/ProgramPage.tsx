@@ -208,7 +208,7 @@ function Figures({ program, units }: { program: Program; units: ShopUnits }) {
       {program.gas_l !== null && (
         <div>
           <dt>Gas</dt>
-          <dd className="number">{withUnit(showAlong('volume', program.gas_l, units))}</dd>
+          <dd className="number">{withUnit(showAlong('gas', program.gas_l, units))}</dd>
         </div>
       )}
       <div>

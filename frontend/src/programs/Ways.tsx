@@ -134,8 +134,8 @@ function Row({ way, title, longest, own }: { way: Way; title: string; longest: n
         <b className="number">{way.cost === null ? '?' : way.cost.toFixed(2)}</b> a run
         {way.gas_l !== null && (
           <>
-            <b className="number">{showAlong('volume', way.gas_l, units).text}</b>
-            {` ${showAlong('volume', way.gas_l, units).unit} of gas`}
+            <b className="number">{showAlong('gas', way.gas_l, units).text}</b>
+            {` ${showAlong('gas', way.gas_l, units).unit} of gas`}
           </>
         )}
       </span>

@@ -123,6 +123,6 @@ def open_page(
     )
     screen.add_init_script(f"localStorage.getItem('light') || localStorage.setItem('light', '{light}')")
     page = screen.new_page()
-    page.set_default_timeout(WAIT_MS)
+    page.context.set_default_timeout(WAIT_MS)  # of the page, and of what it asks the server by itself
     page.goto(address)
     return page

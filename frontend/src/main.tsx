@@ -52,6 +52,8 @@ const ProgramsPage = lazy(async () => ({
 const ProgramPage = lazy(async () => ({
   default: (await import('./programs/ProgramPage')).ProgramPage,
 }));
+const MachineRoom = lazy(async () => ({ default: (await import('./machine/MachineRoom')).MachineRoom }));
+const SquarePage = lazy(async () => ({ default: (await import('./machine/SquarePage')).SquarePage }));
 const MachinePage = lazy(async () => ({ default: (await import('./machine/MachinePage')).MachinePage }));
 const ShopPage = lazy(async () => ({ default: (await import('./shop/ShopPage')).ShopPage }));
 const ReadyPage = lazy(async () => ({ default: (await import('./ready/ReadyPage')).ReadyPage }));
@@ -117,7 +119,10 @@ createRoot(root).render(
                       </Route>
                       <Route path="/programs" element={<ProgramsPage />} />
                       <Route path="/programs/:programId" element={<ProgramPage />} />
-                      <Route path="/machine" element={<MachinePage />} />
+                      <Route path="/machine" element={<MachineRoom />}>
+                        <Route index element={<MachinePage />} />
+                        <Route path="square" element={<SquarePage />} />
+                      </Route>
                       <Route path="/shop" element={<ShopPage />} />
                       <Route path="/ready" element={<ReadyPage />} />
                       <Route path="/book/recipes/:recipeId" element={<RecipePage />} />

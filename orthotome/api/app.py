@@ -30,6 +30,7 @@ from orthotome.api.log import photo_routes as photos
 from orthotome.api.log import routes as log
 from orthotome.api.log import sheet_routes as sheets
 from orthotome.api.machine import instrument_routes as instruments
+from orthotome.api.machine import measured_routes as machine_measured
 from orthotome.api.machine import routes as machine
 from orthotome.api.once import Once
 from orthotome.api.pieces import plate_routes as plates
@@ -53,6 +54,7 @@ _ROOMS = (
     *(
         shop,
         machine,
+        machine_measured,
         instruments,
         height,
         set_points,

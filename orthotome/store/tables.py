@@ -23,7 +23,7 @@ from orthotome.store.log.tables import (
     LookRow,
     PhotoRow,
 )
-from orthotome.store.machine.tables import InstrumentCheck, InstrumentRow, TableFact
+from orthotome.store.machine.tables import InstrumentCheck, InstrumentRow, MeasuredRow, TableFact
 from orthotome.store.people.tables import DeviceRow, PersonRow
 from orthotome.store.pieces.tables import OwnPart, PlannedCut, PlateRow, PlateZone
 from orthotome.store.programs.tables import ProgramRow
@@ -63,6 +63,7 @@ __all__ = [
     "LineRow",
     "LogDraft",
     "LookRow",
+    "MeasuredRow",
     "MountRow",
     "OwnPart",
     "PartRow",

@@ -286,6 +286,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/machine-measures/judged": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Judge Measures
+         * @description What pieces say, while they are typed. Saves nothing.
+         */
+        post: operations["judge_measures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Measured
+         * @description Measurements of a table, newest first.
+         */
+        get: operations["get_measured"];
+        put?: never;
+        /**
+         * Keep Measured
+         * @description Keep a measurement: the next one is held against it.
+         */
+        post: operations["keep_measured"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measured/{measured_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Measured
+         * @description Strike a measurement out, or put it back.
+         */
+        put: operations["strike_measured"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments": {
         parameters: {
             query?: never;
@@ -4260,6 +4324,18 @@ export interface components {
             at_screen: boolean;
         };
         /**
+         * CorrectionReport
+         * @description Positive: the gantry's +X end moves toward -Y.
+         */
+        CorrectionReport: {
+            /** Value */
+            value: number;
+            /** Sd */
+            sd: number;
+            /** Why */
+            why: string;
+        };
+        /**
          * CostsAnswer
          * @description In the shop's money. None: a price or a life is not known.
          */
@@ -5471,6 +5547,44 @@ export interface components {
             refused: string;
         };
         /**
+         * HoleFile
+         * @description A hole; ``other_mm`` is a diameter square to the first.
+         */
+        HoleFile: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hole";
+            /** Nominal Mm */
+            nominal_mm: number;
+            /** Top Mm */
+            top_mm?: number | null;
+            /** Bottom Mm */
+            bottom_mm?: number | null;
+            /** Other Mm */
+            other_mm?: number | null;
+            /**
+             * U Mm
+             * @description of each size, one sigma
+             */
+            u_mm: number;
+        };
+        /**
+         * HoleReport
+         * @description One hole; ``draw_mm`` makes the smallest way through come out at the nominal.
+         */
+        HoleReport: {
+            /** Nominal Mm */
+            nominal_mm: number;
+            /** Draw Mm */
+            draw_mm: number | null;
+            /** Taper Deg */
+            taper_deg: number | null;
+            /** Passes */
+            passes: string;
+        };
+        /**
          * ImportAnswer
          * @description What was taken in.
          */
@@ -5723,6 +5837,18 @@ export interface components {
             verdict_word: string;
             /** Why */
             why: string;
+        };
+        /**
+         * KeepMeasured
+         * @description Pieces that were measured, and what was done before they were cut.
+         */
+        KeepMeasured: {
+            measures: components["schemas"]["MachineMeasuresFile"];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * KeepRequest
@@ -6174,6 +6300,90 @@ export interface components {
             says: string;
         };
         /**
+         * MachineFinding
+         * @description One thing found, with what proves it and what puts it right.
+         */
+        MachineFinding: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "kerf_not_compensated" | "kerf_wrong_side" | "gantry_skew" | "scale" | "kerf_differs" | "hole_oval" | "hole_tapered" | "instrument_too_coarse" | "none";
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /** Check */
+            check: string;
+            /** Cure */
+            cure: string;
+        };
+        /**
+         * MachineJudged
+         * @description What measured pieces say.
+         */
+        MachineJudged: {
+            report: components["schemas"]["MachineReportFile"];
+            /** Findings */
+            findings: components["schemas"]["MachineFinding"][];
+        };
+        /**
+         * MachineMeasuresFile
+         * @description Pieces as they were measured.
+         */
+        MachineMeasuresFile: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "orthotome.machine_measures";
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            /**
+             * Kerf Compensated Mm
+             * @description the whole kerf that the program made room for
+             */
+            kerf_compensated_mm: number;
+            /** Drive Distance Mm */
+            drive_distance_mm?: number | null;
+            /** Thickness Mm */
+            thickness_mm?: number | null;
+            /** Pieces */
+            pieces: (components["schemas"]["RectangleFile"] | components["schemas"]["SlotFile"] | components["schemas"]["HoleFile"])[];
+        };
+        /**
+         * MachineReportFile
+         * @description The whole answer; null is "cannot be told", with its reason in ``cannot_tell``.
+         */
+        MachineReportFile: {
+            /**
+             * Format
+             * @default orthotome.machine_report
+             * @constant
+             */
+            format: "orthotome.machine_report";
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+            skew_deg: components["schemas"]["MeasuredSpread"] | null;
+            drive_correction_mm: components["schemas"]["CorrectionReport"] | null;
+            scale_x: components["schemas"]["MeasuredSpread"] | null;
+            scale_y: components["schemas"]["MeasuredSpread"] | null;
+            kerf_mm: components["schemas"]["MeasuredSpread"] | null;
+            /** Holes */
+            holes: components["schemas"]["HoleReport"][];
+            /** Findings */
+            findings: components["schemas"]["MeasuredFinding"][];
+            /** Cannot Tell */
+            cannot_tell: string[];
+        };
+        /**
          * MatchModel
          * @description Where a column of the Book comes from: a heading with its unit, or one text for all rows.
          */
@@ -6236,6 +6446,48 @@ export interface components {
              * @default 3
              */
             u_px: number;
+        };
+        /**
+         * MeasuredAnswer
+         * @description A measurement that is kept, with what it says.
+         */
+        MeasuredAnswer: {
+            /** Id */
+            id: number;
+            /**
+             * Measured At
+             * Format: date-time
+             */
+            measured_at: string;
+            /** Measured By */
+            measured_by: string;
+            /** Note */
+            note: string;
+            measures: components["schemas"]["MachineMeasuresFile"];
+            judged: components["schemas"]["MachineJudged"];
+        };
+        /**
+         * MeasuredFinding
+         * @description One thing found.
+         */
+        MeasuredFinding: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "kerf_not_compensated" | "kerf_wrong_side" | "gantry_skew" | "scale" | "kerf_differs" | "hole_oval" | "hole_tapered" | "instrument_too_coarse" | "none";
+            /** Why */
+            why: string;
+        };
+        /**
+         * MeasuredSpread
+         * @description A number with one sigma.
+         */
+        MeasuredSpread: {
+            /** Value */
+            value: number;
+            /** Sd */
+            sd: number;
         };
         /**
          * MetalAnswer
@@ -7816,6 +8068,38 @@ export interface components {
             arc_on_s: number;
         };
         /**
+         * RectangleFile
+         * @description An outside; ``d1_mm`` runs from the corner nearest to the zero.
+         */
+        RectangleFile: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rectangle";
+            /**
+             * Nominal Mm
+             * @description along X, along Y
+             */
+            nominal_mm: [
+                number,
+                number
+            ];
+            /** X Mm */
+            x_mm?: number | null;
+            /** Y Mm */
+            y_mm?: number | null;
+            /** D1 Mm */
+            d1_mm?: number | null;
+            /** D2 Mm */
+            d2_mm?: number | null;
+            /**
+             * U Mm
+             * @description of each size, one sigma
+             */
+            u_mm: number;
+        };
+        /**
          * RemadeRequest
          * @description What is to be drawn, or written, as it was asked for.
          */
@@ -8525,6 +8809,28 @@ export interface components {
             told: string;
         };
         /**
+         * SlotFile
+         * @description An inside.
+         */
+        SlotFile: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "slot";
+            /** Nominal Mm */
+            nominal_mm: number;
+            /** X Mm */
+            x_mm?: number | null;
+            /** Y Mm */
+            y_mm?: number | null;
+            /**
+             * U Mm
+             * @description of each size, one sigma
+             */
+            u_mm: number;
+        };
+        /**
          * SlugAnswer
          * @description A slug as it was read, and what it says by itself.
          */
@@ -8992,6 +9298,8 @@ export interface components {
             extent_x_mm?: number | null;
             /** Extent Y Mm */
             extent_y_mm?: number | null;
+            /** Drive Distance Mm */
+            drive_distance_mm?: number | null;
             /** Hour Cost */
             hour_cost?: number | null;
             /** Test Cut Cost */
@@ -11337,6 +11645,340 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ProfilePreview"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    judge_measures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineMeasuresFile"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineJudged"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_measured: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredAnswer"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_measured: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepMeasured"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_measured: {
+        parameters: {
+            query?: {
+                out?: boolean;
+            };
+            header?: never;
+            path: {
+                measured_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {

@@ -14,6 +14,13 @@ export const settingsQuery = (tableId: number) =>
       answered(api.GET('/api/tables/{table_id}/settings', { params: { path: { table_id: tableId } } })),
   });
 
+export const measuredQuery = (tableId: number) =>
+  queryOptions({
+    queryKey: ['measured', tableId],
+    queryFn: () =>
+      answered(api.GET('/api/tables/{table_id}/measured', { params: { path: { table_id: tableId } } })),
+  });
+
 export const factsQuery = (tableId: number) =>
   queryOptions({
     queryKey: ['facts', tableId],

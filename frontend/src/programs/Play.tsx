@@ -58,9 +58,9 @@ export function Play({ whole, seconds, onSeconds }: Props) {
           onSeconds(Number(e.target.value));
         }}
       />
-      <output className="number">
+      <span className="number">
         {minutes(seconds ?? 0)} of {minutes(whole)}
-      </output>
+      </span>
       <button
         type="button"
         aria-label={`Pace: ${pace} times as fast`}

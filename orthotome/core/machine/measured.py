@@ -18,6 +18,15 @@ FARTHEST_SHARE = 0.05
 """Of a nominal size, beside three kerfs: farther off is no error of a machine, but a slip of unit or piece. Assumption."""
 MM_PER_INCH = 25.4
 _PARALLELOGRAM_SIGMAS = 5.0
+_NAMES = {
+    "x_mm": "X",
+    "y_mm": "Y",
+    "d1_mm": "diagonal A",
+    "d2_mm": "diagonal B",
+    "top_mm": "the top",
+    "bottom_mm": "the bottom",
+    "other_mm": "the other diameter",
+}
 
 
 @dataclass(frozen=True)
@@ -133,7 +142,7 @@ def _check_size(
     if abs(size_mm - nominal_mm) > FARTHEST_SHARE * nominal_mm + 3 * kerf_mm + 1.0:
         raise TradeError(
             field,
-            f"of {where} is {length(size_mm)} where {length(nominal_mm)} is drawn: that is no error of a table. Is it that "
+            f"{_NAMES[field]} of {where} is {length(size_mm)} where {length(nominal_mm)} is drawn: that is no error of a table. Is it that "
             "piece, and that side of it?",
         )
 
@@ -145,20 +154,19 @@ def _check_hole(where: str, field: str, nominal_mm: float, size_mm: float | None
     if abs(size_mm - nominal_mm) > 0.5 * nominal_mm + 1.0:
         raise TradeError(
             field,
-            f"of {where} is {length(size_mm)} where {length(nominal_mm)} is drawn: is it that hole?",
+            f"{_NAMES[field]} of {where} is {length(size_mm)} where {length(nominal_mm)} is drawn: is it that hole?",
         )
 
 
 def _check_unit(where: str, field: str, nominal_mm: float, size_mm: float) -> None:
-    for factor, read in (
-        (1 / MM_PER_INCH, "inches"),
-        (10.0, "tenths of a millimetre"),
-        (0.1, "centimetres"),
-    ):
+    """An inch read for a millimetre, a centimetre for one, or the other way round."""
+    for factor in (1 / MM_PER_INCH, MM_PER_INCH, 10.0, 0.1):
         if abs(size_mm / (factor * nominal_mm) - 1) < 0.06:
             raise TradeError(
-                field, f"of {where} looks as if it was read in {read}: give millimetres, about {length(nominal_mm)}."
-            )  # fmt: skip
+                field,
+                f"{_NAMES[field]} of {where} is {length(size_mm)} where {length(nominal_mm)} is drawn: that looks like a reading in another "
+                "unit.",
+            )
 
 
 def _check_diagonals(where: str, r: Rectangle, kerf_mm: float) -> None:
@@ -172,6 +180,6 @@ def _check_diagonals(where: str, r: Rectangle, kerf_mm: float) -> None:
     if off > _PARALLELOGRAM_SIGMAS * 2 * r.u_mm + (1.0 if known else 3 * kerf_mm + 1.0):
         raise TradeError(
             "d1_mm",
-            f"and d2_mm of {where} are the diagonals of no rectangle of {length(a)} by {length(b)}: together they are "
+            f"A and B of {where} are the diagonals of no rectangle of {length(a)} by {length(b)}: together they are "
             f"{length(off)} off. Measure both from corner to corner again.",
         )

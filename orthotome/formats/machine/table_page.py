@@ -71,6 +71,7 @@ class TablePage(FileModel):
     fastest_mm_min: Annotated[float, Field(ge=100, le=200_000)] | None = None
     extent_x_mm: Annotated[float, Field(ge=50, le=100_000)] | None = None
     extent_y_mm: Annotated[float, Field(ge=50, le=100_000)] | None = None
+    drive_distance_mm: Annotated[float, Field(ge=100, le=100_000)] | None = None  # of the gantry's two
     hour_cost: Cost | None = None
     test_cut_cost: Cost | None = None  # steel, hands and table time of one test cut
     clean_up_cost_m: Cost | None = None  # of taking dross off one metre

@@ -49,3 +49,17 @@ class InstrumentCheck(SQLModel, table=True):
     struck_out: bool = False
     checked_at: datetime = Field(default_factory=now)
     checked_by: str = ""
+
+
+class MeasuredRow(SQLModel, table=True):
+    """Pieces that were measured to judge a table by, as they were typed; what they say is worked out anew."""
+
+    __tablename__ = "machine_measured"
+
+    id: int | None = Field(default=None, primary_key=True)
+    table_id: int = Field(foreign_key="cutting_table.id", index=True)
+    measures: str  # JSON of formats.machine.measures
+    note: str = ""
+    struck_out: bool = False
+    measured_at: datetime = Field(default_factory=now)
+    measured_by: str = ""

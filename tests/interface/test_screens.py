@@ -27,6 +27,7 @@ VIEWS = (
     "/torch/jet",
     "/torch/shelf",
     "/machine",
+    "/machine/square",
     "/ready",
     "/shop",
     "/kerf-sections",

@@ -37,7 +37,7 @@ class Square(Screens):
         expect(before.get_by_role("listitem")).to_have_count(2)
         self.check(page)
 
-    def test_an_inch_shop_types_inches_and_hears_no_millimetre(self) -> None:
+    def test_the_inch_shop_types_inches_and_hears_no_millimetre(self) -> None:
         page = self.page("/machine/square")
         page.get_by_role("button", name="mm · mm/min").click()
         page.get_by_role("button", name="mm · m/min").click()

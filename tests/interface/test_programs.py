@@ -116,5 +116,7 @@ class Programs(Screens):
         page.get_by_role("link", name="What is cut after it").tap()
         expect(page.get_by_role("heading", name="grille 2 of 2.nc")).to_be_visible()
         expect(page.get_by_text("Cut it second, with the 100 A heavy set")).to_be_visible()
-        expect(page.get_by_role("combobox", name="Checked against")).to_contain_text("with the 100 A heavy set")
+        expect(page.get_by_role("combobox", name="Checked against")).to_contain_text(
+            "with the 100 A heavy set"
+        )
         self.check(page)

@@ -136,6 +136,11 @@ class Programs(Api):
         self.assertEqual(typed.status_code, 200, typed.text)
         found = [f for f in typed.json()["found"]["findings"] if f["code"] == "no_kerf_compensation"]
         self.assertEqual([f["contour"] for f in found], [contour])
+        # A copy may cut in another order: it is made all the same, and takes no sizes along.
+        asked = {"asked": [{"code": "no_kerf_compensation", "contour": contour}]}
+        copy = self.client.post(f"/api/programs/{program['id']}/remade", json=asked)
+        self.assertEqual(copy.status_code, 201, copy.text)
+        self.assertEqual(self.get(f"/programs/{copy.json()['id']}")["nominal"], [])
         body |= {"version": typed.json()["version"]}
         body["sizes"][0]["x_mm"] = x / 25.4
         wrong = self.client.put(path, json=body)

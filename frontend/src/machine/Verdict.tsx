@@ -15,7 +15,7 @@ export function Verdict({ judged, units }: { judged: Judged; units: ShopUnits })
           {f.cure && <p className={styles.cure}>{f.cure}</p>}
         </div>
       ))}
-      <Leaning report={report} />
+      <Leaning report={report} sure={findings.some((f) => f.code === 'gantry_skew')} />
       <Figures report={report} units={units} />
       {report.holes.map((h, i) => (
         <p key={i}>
@@ -41,11 +41,10 @@ export function Verdict({ judged, units }: { judged: Judged; units: ShopUnits })
 }
 
 /** The gantry over its rails, its skew drawn forty times as large (14 degrees at most), and which end goes which way. */
-function Leaning({ report }: { report: Report }) {
+function Leaning({ report, sure }: { report: Report; sure: boolean }) {
   const skew = report.skew_deg;
   if (skew === null) return null;
   const turned = Math.max(-14, Math.min(14, -40 * skew.value));
-  const sure = Math.abs(skew.value) > 3 * skew.sd;
   const down = skew.value > 0;
   return (
     <figure className={styles.leaning}>

@@ -11,12 +11,12 @@ from typing import Literal
 
 from orthotome.core.errors import TradeError
 from orthotome.core.quantities import length
+from orthotome.core.stock.gauges import MM_PER_INCH
 
 Axis = Literal["x", "y"]
 
 FARTHEST_SHARE = 0.05
 """Of a nominal size, beside three kerfs: farther off is no error of a machine, but a slip of unit or piece. Assumption."""
-MM_PER_INCH = 25.4
 _PARALLELOGRAM_SIGMAS = 5.0
 _NAMES = {
     "x_mm": "X",

@@ -56,8 +56,7 @@ def check(program: Program, against: Against) -> Checked:
         matches = drawing_checks.matched(contours, against.drawing, kerf_mm)
         contours = drawing_checks.told_by_drawing(contours, matches)
     if against.nominal:
-        kerf_mm = job.setting.kerf_mm if job else drawing_checks.USUAL_KERF_MM
-        said = drawing_checks.typed(contours, against.nominal, kerf_mm)
+        said = drawing_checks.typed(contours, against.nominal)
         matches = [said.get(i, m) for i, m in enumerate(matches or [None] * len(contours))]
     usual = job.setting.speed_mm_min if job else math.nan
     time = run_time(program, contours, table, usual if usual > 0 else 1000.0)

@@ -15,6 +15,8 @@ from orthotome.core.programs.program import Array
 from orthotome.core.quantities import length
 
 USUAL_KERF_MM = 1.5  # where no setting is given. Assumption
+WIDEST_KERF_MM = 4.0
+"""Of any set: a typed size is judged by it, so that what was taken once is taken with every setting. Assumption."""
 _KERFS = 2.6  # a contour is a ring's where their sizes differ by no more than that many kerfs
 
 
@@ -89,7 +91,7 @@ def told_by_drawing(
 
 
 def typed(
-    contours: Sequence[ProgramContour], nominal: Mapping[int, tuple[float, float]], kerf_mm: float
+    contours: Sequence[ProgramContour], nominal: Mapping[int, tuple[float, float]]
 ) -> dict[int, Drawn]:
     """Sizes typed for contours, as if they were drawn where they are cut. Raises TradeError for a size that its contour
     cannot be cut for."""
@@ -101,7 +103,7 @@ def typed(
             )
         contour = contours[i]
         drawn = Drawn(np.array(size), contour.middle, contour.kind != "outside")
-        if not _alike(contour, drawn, kerf_mm):
+        if not _alike(contour, drawn, WIDEST_KERF_MM):
             across, along = contour.size_mm
             raise TradeError(
                 "nominal",

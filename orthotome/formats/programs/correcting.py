@@ -69,7 +69,9 @@ class _Corrector:
     """The text as it stands after each stage, and what is known of it."""
 
     def __init__(self, content: bytes, profile: OutputProfile, against: Against, axes: AxisMap) -> None:
-        self.profile, self.against, self.axes = profile, against, axes
+        self.profile, self.axes = profile, axes
+        # Sizes are typed for contours by their number, and a copy may cut them in another order.
+        self.against = replace(against, nominal={})
         self.ending = b"\r\n" if b"\r\n" in content[:10_000] else b"\n"
         self.lines = [_Text(n, t) for n, t in enumerate(lines_of(content), 1)]
         self.written: list[Correction] = []

@@ -61,6 +61,7 @@ def halves(
             "its cuts do not each begin with a rapid of their own, or it has loops, sub-programs, steps or two units: split "
             "it where the program was made.",
         )
+    against = replace(against, nominal={})  # typed by numbers that the halves do not have
     to_own = [i for i in range(len(found.contours)) if i not in sets.to_other]
     if not to_own or not sets.to_other:
         raise TradeError(

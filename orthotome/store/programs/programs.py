@@ -90,7 +90,8 @@ def begun(session: Session, table_id: int, name: str, content: bytes) -> Program
 def copy_of(
     row: ProgramRow, content: bytes, written: Sequence[Correction], *, ending: str = "put right"
 ) -> ProgramRow:
-    """A copy that was put right, beside the program that it was made of; or one of the two that it was split into."""
+    """A copy that was put right, beside the program that it was made of; or one of the two that it was split into.
+    Its contours may be others by their number: typed sizes are not taken along."""
     same = row.model_dump(
         include={
             "table_id",
@@ -100,7 +101,6 @@ def copy_of(
             "sheet_y_mm",
             "drawing",
             "drawing_name",
-            "nominal",
             "torch_set_id",
         }
     )
@@ -128,10 +128,9 @@ def change(session: Session, program_id: int, version: int, changed: dict[str, A
 def half_of(
     row: ProgramRow, content: bytes, written: Sequence[Correction], nth: int, torch_set_id: int | None
 ) -> ProgramRow:
-    """One of the two programs that a program was split into, for its own set or (by its number) for another. Its contours
-    are others: sizes typed for the whole are not its own."""
+    """One of the two programs that a program was split into, for its own set or (by its number) for another."""
     half = copy_of(row, content, written, ending=f"{nth} of 2")
-    half.nominal, half.half = "{}", nth
+    half.half = nth
     half.torch_set_id = torch_set_id or row.torch_set_id
     return half
 

@@ -99,6 +99,12 @@ class Programs(Api):
         slow = {"settings": {"acceleration_mm_s2": 380}}
         self.assertEqual(self.client.patch(page, json=slow).status_code, 200)
         sent = self.sent(making.grille().encode(), "grille.nc").json()
+        sizes = [{"contour": 40, "x_mm": 418.2, "y_mm": 238.2}]
+        version = self.get(f"/programs/{sent['id']}")["version"]
+        typed = self.client.put(
+            f"/api/programs/{sent['id']}/nominal", json={"version": version, "sizes": sizes}
+        )
+        self.assertEqual(typed.status_code, 200, typed.text)
         ways = self.get(f"/programs/{sent['id']}/ways")
         heavy = next(s for s in ways["sets"] if s["torch_set"] == "100 A heavy set")
         self.assertEqual(heavy["to_other"], [40])

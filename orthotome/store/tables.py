@@ -23,7 +23,14 @@ from orthotome.store.log.tables import (
     LookRow,
     PhotoRow,
 )
-from orthotome.store.machine.tables import InstrumentCheck, InstrumentRow, MeasuredRow, TableFact
+from orthotome.store.machine.tables import (
+    InstrumentCheck,
+    InstrumentRow,
+    MachineCheckRow,
+    MeasuredRow,
+    TableFact,
+    TriedHoleRow,
+)
 from orthotome.store.people.tables import DeviceRow, PersonRow
 from orthotome.store.pieces.tables import OwnPart, PlannedCut, PlateRow, PlateZone
 from orthotome.store.programs.tables import ProgramRow
@@ -63,6 +70,7 @@ __all__ = [
     "LineRow",
     "LogDraft",
     "LookRow",
+    "MachineCheckRow",
     "MeasuredRow",
     "MountRow",
     "OwnPart",
@@ -89,6 +97,7 @@ __all__ = [
     "TracePart",
     "TraceRow",
     "Trial",
+    "TriedHoleRow",
     "TrimRow",
     "now",
 ]

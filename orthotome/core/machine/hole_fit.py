@@ -12,7 +12,7 @@ CLEARANCE_MM = 0.2
 """A bolt goes through by hand where the smallest way through is so much wider. Assumption."""
 _SURE = 2.0
 _OVAL_SIGMAS = 3.0
-_METRIC = (3, 4, 5, 6, 8, 10, 12, 14, 16, 18, 20, 22, 24, 27, 30, 33, 36, 39, 42, 45, 48)
+METRIC_BOLTS_MM = (3, 4, 5, 6, 8, 10, 12, 14, 16, 18, 20, 22, 24, 27, 30, 33, 36, 39, 42, 45, 48)
 _INCH = {
     "1/8": 3.175, "3/16": 4.7625, "1/4": 6.35, "5/16": 7.9375, "3/8": 9.525, "7/16": 11.1125, "1/2": 12.7,
     "9/16": 14.2875, "5/8": 15.875, "3/4": 19.05, "7/8": 22.225, "1": 25.4, "1 1/8": 28.575, "1 1/4": 31.75, "1 1/2": 38.1,
@@ -57,17 +57,22 @@ def fit_of(hole: Hole, thickness_mm: float | None) -> HoleFit:
     return HoleFit(hole.nominal_mm, draw, taper, sd, passes_says(smallest, hole.u_mm), oval)
 
 
+def inch_bolts() -> dict[str, float]:
+    """Inch bolts by name, in mm."""
+    return {f"{name} in": mm for name, mm in _INCH.items()}
+
+
 def passes_says(smallest_mm: float | None, u_mm: float) -> str:
     """The largest bolt that goes through, in the shop's sizes."""
     if smallest_mm is None:
         return "Not read: what passes is not known."
     most = smallest_mm - max(CLEARANCE_MM, _SURE * u_mm)
     if not spoken().in_inches:
-        fits = [size for size in _METRIC if size <= most]
+        fits = [size for size in METRIC_BOLTS_MM if size <= most]
         name = f"M{fits[-1]}" if fits else ""
     else:
-        in_inches = [size for size, mm in _INCH.items() if mm <= most]
-        name = f"{in_inches[-1]} in" if in_inches else ""
+        in_inches = [name for name, mm in inch_bolts().items() if mm <= most]
+        name = in_inches[-1] if in_inches else ""
     if not name:
         return f"No bolt of the usual sizes passes: the smallest way through is {length(smallest_mm)}."
     return f"{name} and smaller pass"

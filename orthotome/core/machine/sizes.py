@@ -12,6 +12,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from orthotome.core.machine.fitting import fitted
 from orthotome.core.machine.measured import Reading
 from orthotome.core.machine.squareness import Spread
 
@@ -56,7 +57,7 @@ def judge_sizes(readings: Sequence[Reading], kerf_compensated_mm: float) -> Size
     table = np.array([_row(r) for r in readings])
     errors = np.array([r.error_mm for r in readings])
     u = np.array([r.u_mm for r in readings])
-    values, sds, known, contradict = _solved(table / u[:, None], errors / u)
+    values, sds, known, contradict = fitted(table / u[:, None], errors / u)
     made_room = {None: 1, "kerf_not_compensated": 0, "kerf_wrong_side": -1}[fault] * kerf_compensated_mm
     x, y = (
         Spread(1 + values[i], sds[i]) if known[i] and sds[i] <= _MOST_SCALE_SD else None for i in (0, 1)
@@ -72,31 +73,6 @@ def _row(reading: Reading) -> tuple[float, float, float]:
     """How a size answers to scale in X, scale in Y, and kerf compensated less kerf."""
     n, sign = reading.nominal_mm, 1.0 if reading.outside else -1.0
     return (n if reading.axis == "x" else 0.0, n if reading.axis == "y" else 0.0, sign)
-
-
-def _solved(table: Array, errors: Array) -> tuple[list[float], list[float], list[bool], bool]:
-    """Values and sigmas of the three unknowns, which of them these sizes determine, and whether they contradict each
-    other: the sigmas are then widened by as much."""
-    scaled = table / np.maximum(np.linalg.norm(table, axis=0), 1e-12)
-    _, strengths, rows = np.linalg.svd(scaled, full_matrices=True)
-    rank = int((strengths > 1e-6 * strengths[0]).sum())
-    free = rows[rank:]
-    known = [bool(np.abs(free[:, i]).max(initial=0.0) < 1e-6) for i in range(3)]
-    known = [k and bool(np.abs(table[:, i]).max() > 0) for i, k in enumerate(known)]
-    inverse = np.linalg.pinv(table, rcond=1e-9)
-    values = inverse @ errors
-    covariance = inverse @ inverse.T
-    spare = len(errors) - rank
-    left_over = float(((errors - table @ values) ** 2).sum())
-    # Far beyond what the instruments explain: a size of another piece, or a side read at a bead.
-    contradict = spare > 0 and left_over / spare > 9.0
-    wider = math.sqrt(left_over / spare) if contradict else 1.0
-    return (
-        list(map(float, values)),
-        [wider * math.sqrt(float(c)) for c in np.diag(covariance)],
-        known,
-        contradict,
-    )
 
 
 def fault_chances(readings: Sequence[Reading], kerf_compensated_mm: float) -> dict[Fault | None, float]:

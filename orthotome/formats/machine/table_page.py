@@ -10,6 +10,7 @@ from pydantic import Field, model_validator
 
 from orthotome.core.choose.choosing import Machine
 from orthotome.core.errors import TradeError
+from orthotome.core.machine.adjusting import Gantry, SquaredBy
 from orthotome.core.machine.air import AirSupply
 from orthotome.core.machine.axis_map import AxisMap, Corner, Direction
 from orthotome.core.machine.motion import DelayOrigin
@@ -46,6 +47,7 @@ class AirFile(FileModel):
         return AirSupply(**self.model_dump())
 
 
+Steps = Annotated[float, Field(ge=TINY, le=100_000, description="of a motor, for each millimetre")]
 Cost = Annotated[float, Field(ge=0, le=1_000_000, description="in the shop's money")]
 
 
@@ -72,6 +74,9 @@ class TablePage(FileModel):
     extent_x_mm: Annotated[float, Field(ge=50, le=100_000)] | None = None
     extent_y_mm: Annotated[float, Field(ge=50, le=100_000)] | None = None
     drive_distance_mm: Annotated[float, Field(ge=100, le=100_000)] | None = None  # of the gantry's two
+    steps_per_mm_x: Steps | None = None
+    steps_per_mm_y: Steps | None = None
+    squared_by: SquaredBy | None = None
     hour_cost: Cost | None = None
     test_cut_cost: Cost | None = None  # steel, hands and table time of one test cut
     clean_up_cost_m: Cost | None = None  # of taking dross off one metre
@@ -96,6 +101,10 @@ class TablePage(FileModel):
         if self.x_runs is None or self.y_runs is None:
             return None
         return AxisMap(self.x_runs, self.y_runs)
+
+    def gantry(self) -> Gantry:
+        """What squaring and scaling it needs."""
+        return Gantry(self.squared_by, self.steps_per_mm_x, self.steps_per_mm_y)
 
     def machine(self) -> Machine:
         """What choosing a set needs of it."""

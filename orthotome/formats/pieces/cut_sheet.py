@@ -5,7 +5,6 @@ The sheet is written with the fonts that every PDF reader has; a letter that the
 
 import io
 import math
-import unicodedata
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
@@ -15,11 +14,11 @@ from orthotome.core.edge.edges import outward_normal_deg
 from orthotome.core.path.paths import Arc, Line, Point, heading_rad, length_mm, point_along
 from orthotome.core.pieces import CLIP_MM, Contour, Piece, PieceName, numbered_pieces
 from orthotome.core.quantities import length, seconds, size, speed, volts
+from orthotome.formats.paper import PAGE_MARGIN_MM, PAGE_MM, in_letters
 
 if TYPE_CHECKING:
     from fpdf import FPDF
 
-_PAGE_MM, PAGE_MARGIN_MM = (210.0, 297.0), 14.0
 _DRAWING_MM = (118.0, 104.0)
 _STEEL, _BRONZE, _PALE = (31, 37, 41), (148, 84, 46), (217, 220, 221)
 
@@ -76,7 +75,7 @@ def _head(pdf: "FPDF", piece: Piece, head: SheetHead) -> None:
 
         picture = io.BytesIO()
         segno.make(head.address, error="m").save(picture, kind="png", scale=6, border=1)
-        pdf.image(picture, x=_PAGE_MM[0] - PAGE_MARGIN_MM - 26, y=PAGE_MARGIN_MM, w=26)
+        pdf.image(picture, x=PAGE_MM[0] - PAGE_MARGIN_MM - 26, y=PAGE_MARGIN_MM, w=26)
     pdf.set_text_color(*_STEEL)
     pdf.set_font("Helvetica", "B", 19)
     pdf.multi_cell(150, 8, in_letters(head.title), new_x="LMARGIN", new_y="NEXT")
@@ -120,7 +119,7 @@ def _settings(pdf: "FPDF", piece: Piece, start: StartValues, head: SheetHead) ->
 
 def _drawing(pdf: "FPDF", piece: Piece) -> None:
     """The piece from above, to a stated scale, contours numbered at their pierce."""
-    left, top = _PAGE_MM[0] - PAGE_MARGIN_MM - _DRAWING_MM[0], pdf.get_y()
+    left, top = PAGE_MM[0] - PAGE_MARGIN_MM - _DRAWING_MM[0], pdf.get_y()
     width, height = piece.plate_mm
     scale = min(_DRAWING_MM[0] / width, _DRAWING_MM[1] / height, 1.0)
 
@@ -220,7 +219,7 @@ def _boxes(pdf: "FPDF", piece: Piece) -> None:
     left_out = len(read) - _MOST_ROWS
     if left_out > 0:  # the outside comes last, and is not left out
         read = [*read[: _MOST_ROWS - 1], read[-1]]
-    widths = [46.0] + [(_PAGE_MM[0] - 2 * PAGE_MARGIN_MM - 46.0) / len(columns)] * len(columns)
+    widths = [46.0] + [(PAGE_MM[0] - 2 * PAGE_MARGIN_MM - 46.0) / len(columns)] * len(columns)
     pdf.set_draw_color(*_STEEL)
     pdf.set_font("Helvetica", "B", 8)
     for text, w in zip(("", *columns), widths, strict=True):
@@ -283,10 +282,3 @@ def cautions_on(pdf: "FPDF", cautions: tuple[str, ...]) -> None:
         new_x="LMARGIN",
         new_y="NEXT",
     )
-
-
-def in_letters(text: str) -> str:
-    """Text in the letters that the fonts hold; typographic signs become plain ones."""
-    signs = {"“": '"', "”": '"', "’": "'", "–": "-", "—": "-", "→": "->", "≤": "<=", "−": "-"}
-    swapped = "".join(signs.get(c, c) for c in text)
-    return unicodedata.normalize("NFC", swapped).encode("latin-1", "replace").decode("latin-1")

@@ -6,7 +6,8 @@ from orthotome.core.quantities import length, seconds, speed, thickness, volts
 from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.campaign import DROSS_EFFORT
 from orthotome.formats.book.recipe import RecipeFile
-from orthotome.formats.pieces.cut_sheet import PAGE_MARGIN_MM, cautions_on, in_letters
+from orthotome.formats.paper import blank_page, in_letters, line
+from orthotome.formats.pieces.cut_sheet import cautions_on
 
 if TYPE_CHECKING:
     from fpdf import FPDF
@@ -24,26 +25,20 @@ _COLUMNS = (
 
 def write_recipe_sheet(recipe: RecipeFile, cautions: tuple[str, ...], *, in_force: bool) -> bytes:
     """The page as a PDF, A4, in the shop's units."""
-    from fpdf import FPDF  # noqa: PLC0415 (start-up time)
-
-    pdf = FPDF(format="A4", unit="mm")
-    pdf.set_auto_page_break(auto=False)
-    pdf.set_margin(PAGE_MARGIN_MM)
     metal = metal_named(recipe.metal)
     title = f"{thickness(recipe.thickness_mm, recipe.metal)} {metal.label}"
-    pdf.set_title(in_letters(title))
-    pdf.add_page()
-    _line(pdf, 24, f"{title}{f', {recipe.title}' if recipe.title else ''}", bold=True)
+    pdf = blank_page(title)
+    line(pdf, 24, f"{title}{f', {recipe.title}' if recipe.title else ''}", bold=True)
     torch = recipe.torch_set
-    _line(pdf, 12, f"{torch.name}, {torch.amperage_a:g} A, {torch.gas}, on the {recipe.table}.")
+    line(pdf, 12, f"{torch.name}, {torch.amperage_a:g} A, {torch.gas}, on the {recipe.table}.")
     state = "in force" if in_force else "superseded: look for the newer one"
     by = f" by {recipe.locked_by}" if recipe.locked_by else ""
-    _line(pdf, 12, f"Revision {recipe.revision}, {state}. Locked {recipe.locked_at[:10]}{by}.")
+    line(pdf, 12, f"Revision {recipe.revision}, {state}. Locked {recipe.locked_at[:10]}{by}.")
     pdf.ln(4)
     _dialled(pdf, recipe)
     sure = min(99, int(100 * recipe.proof.probability_pass))
     target = recipe.evidence.target
-    _line(
+    line(
         pdf,
         11,
         f"Proven: within {target.bevel_deg:g}° on {'both sides' if target.sides == 'both' else 'the good side'}, "
@@ -53,11 +48,6 @@ def write_recipe_sheet(recipe: RecipeFile, cautions: tuple[str, ...], *, in_forc
     _evidence(pdf, recipe)
     cautions_on(pdf, cautions)
     return bytes(pdf.output())
-
-
-def _line(pdf: "FPDF", size: float, text: str, *, bold: bool = False) -> None:
-    pdf.set_font("Helvetica", "B" if bold else "", size)
-    pdf.multi_cell(0, 0.45 * size, in_letters(text), align="L", new_x="LMARGIN", new_y="NEXT")
 
 
 def _dialled(pdf: "FPDF", recipe: RecipeFile) -> None:
@@ -75,7 +65,7 @@ def _dialled(pdf: "FPDF", recipe: RecipeFile) -> None:
         pdf.cell(62, 13, name)
         pdf.set_font("Helvetica", "B", 22)
         pdf.cell(0, 13, in_letters(value), new_x="LMARGIN", new_y="NEXT")
-    _line(pdf, 12, f"{under_control_words(recipe)}")
+    line(pdf, 12, f"{under_control_words(recipe)}")
     pdf.ln(2)
 
 

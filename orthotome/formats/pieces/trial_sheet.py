@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING
 from orthotome.core.quantities import length, seconds, speed, thickness, volts
 from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.campaign import Campaign, Cut, underside_words, worst_judged_deg
-from orthotome.formats.pieces.cut_sheet import PAGE_MARGIN_MM, in_letters
+from orthotome.formats.paper import PAGE_MARGIN_MM, in_letters, line
 
 if TYPE_CHECKING:
     from fpdf import FPDF
@@ -60,26 +60,21 @@ def write_trial_sheet(sheet: SheetOfTrial) -> bytes:
     pdf.set_title(in_letters(title))
     pdf.add_page()
     pdf.set_text_color(*_INK)
-    _line(pdf, 22, f"{title}{f', {campaign.title}' if campaign.title else ''}", bold=True)
+    line(pdf, 22, f"{title}{f', {campaign.title}' if campaign.title else ''}", bold=True)
     torch = campaign.torch_set
-    _line(
+    line(
         pdf,
         11,
         f"{torch.name}, {torch.amperage_a:g} A, {torch.gas}, on the {sheet.table}. {sheet.fitted}",
     )
-    _line(pdf, 11, f"Opened {sheet.opened:%Y-%m-%d}. {sheet.stands}")
+    line(pdf, 11, f"Opened {sheet.opened:%Y-%m-%d}. {sheet.stands}")
     pdf.ln(2)
     _begun_with(pdf, campaign)
     _tried(pdf, campaign)
     for sentence in sheet.said[:4]:
-        _line(pdf, 10, sentence)
+        line(pdf, 10, sentence)
     _pictures(pdf, sheet.photos)
     return bytes(pdf.output())
-
-
-def _line(pdf: "FPDF", size: float, text: str, *, bold: bool = False) -> None:
-    pdf.set_font("Helvetica", "B" if bold else "", size)
-    pdf.multi_cell(0, 0.45 * size, in_letters(text), align="L", new_x="LMARGIN", new_y="NEXT")
 
 
 def _begun_with(pdf: "FPDF", campaign: Campaign) -> None:
@@ -92,7 +87,7 @@ def _begun_with(pdf: "FPDF", campaign: Campaign) -> None:
         ("Pierce delay", seconds(start.pierce_delay_s)),
         ("Kerf", length(start.kerf_mm)),
     )
-    _line(pdf, 12, "Begun with", bold=True)
+    line(pdf, 12, "Begun with", bold=True)
     width = (210.0 - 2 * PAGE_MARGIN_MM) / len(told)
     for style, size, texts in (("", 8.5, [n for n, _ in told]), ("B", 11, [v for _, v in told])):
         pdf.set_font("Helvetica", style, size)
@@ -107,9 +102,9 @@ def _tried(pdf: "FPDF", campaign: Campaign) -> None:
     shown = campaign.cuts[-MOST_CUTS:]
     left_out = len(campaign.cuts) - len(shown)
     newest = f", the newest {len(shown)} of {len(campaign.cuts)}" if left_out else ""
-    _line(pdf, 12, f"What was tried{newest}", bold=True)
+    line(pdf, 12, f"What was tried{newest}", bold=True)
     if not shown:
-        _line(pdf, 10, "Nothing was cut yet.")
+        line(pdf, 10, "Nothing was cut yet.")
         return
     pdf.set_font("Helvetica", "", 8.5)
     for width, name in _COLUMNS:
@@ -117,7 +112,7 @@ def _tried(pdf: "FPDF", campaign: Campaign) -> None:
     pdf.ln(6)
     for cut in shown:
         _row(pdf, campaign, cut)
-    _line(
+    line(
         pdf,
         8,
         "Bevel in degrees, + where the bottom of the kept part sticks out. Each reading is +- twice its standard "

@@ -61,6 +61,24 @@ def lock(
     return row
 
 
+def with_kerf(session: Session, recipe_id: int, kerf_mm: float) -> RecipeRow:
+    """The next revision of a recipe's line, with a kerf that was measured: nothing that was proven depends on it."""
+    newest = newest_of_line(session, recipe(session, recipe_id))
+    file = file_of(newest)
+    setting = file.setting.model_copy(update={"kerf_mm": kerf_mm})
+    changed = {
+        "setting": setting,
+        "revision": _next_revision(session, newest.line),
+        "locked_at": now().isoformat(),
+        "locked_by": changes.person(session),
+    }
+    row = _row(file.model_copy(update=changed), newest.line)
+    session.add(row)
+    session.flush()
+    changes.note(session, "kerf measured", "recipe", row.id, {"kerf_mm": file.setting.kerf_mm})
+    return row
+
+
 def _control(told: ControlRow, *, proven: bool) -> RecipeControl:
     return RecipeControl(
         proven=proven,

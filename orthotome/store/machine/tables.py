@@ -63,3 +63,34 @@ class MeasuredRow(SQLModel, table=True):
     struck_out: bool = False
     measured_at: datetime = Field(default_factory=now)
     measured_by: str = ""
+
+
+class MachineCheckRow(SQLModel, table=True):
+    """Something that was found out about a table, or that upset it. ``given`` is JSON of formats.machine.checks."""
+
+    __tablename__ = "machine_check"
+
+    id: int | None = Field(default=None, primary_key=True)
+    table_id: int = Field(foreign_key="cutting_table.id", index=True)
+    kind: str
+    given: str
+    note: str = ""
+    struck_out: bool = False
+    checked_at: datetime = Field(default_factory=now)
+    checked_by: str = ""
+
+
+class TriedHoleRow(SQLModel, table=True):
+    """A hole that was cut and tried with a set in a plate. ``given`` is JSON of formats.machine.checks."""
+
+    __tablename__ = "tried_hole"
+
+    id: int | None = Field(default=None, primary_key=True)
+    table_id: int = Field(foreign_key="cutting_table.id", index=True)
+    torch_set: str
+    metal: str
+    thickness_mm: float
+    given: str
+    struck_out: bool = False
+    tried_at: datetime = Field(default_factory=now)
+    tried_by: str = ""

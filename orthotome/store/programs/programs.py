@@ -215,6 +215,15 @@ class Setting:
     metal: str = ""
     per_start: float | None = None
     gas_l_min: float | None = None
+    torch: TorchSet | None = None
+
+
+def of_offer(session: Session, recipe_id: int | None, trial_id: int | None) -> Setting:
+    """The setting of a recipe or a trial by its number; an empty one where neither is given. Raises NotFound."""
+    return _own_setting(
+        session,
+        ProgramRow(table_id=0, name="", text=b"", size_bytes=0, recipe_id=recipe_id, trial_id=trial_id),
+    )
 
 
 def setting_of(session: Session, row: ProgramRow) -> Setting:
@@ -242,7 +251,14 @@ def with_set(session: Session, row: ProgramRow, own: Setting, torch_set_id: int)
     numbers = rows.start(session, own.metal, thickness_mm, torch_set_id, table_id=row.table_id)
     torch = sets.torch_set_of(fitted)
     process = _process(session, torch, own.metal, thickness_mm)
-    none = Setting(None, f"{own.title}, with the {torch.name}", own.revision, torch.name, own.metal)
+    none = Setting(
+        None,
+        f"{own.title}, with the {torch.name}",
+        own.revision,
+        torch.name,
+        own.metal,
+        torch=torch,
+    )
     if numbers.values is None or numbers.how == "analogue":
         return WithSet(none, numbers.how, " ".join(numbers.warnings))
     can = process.capability if process else UNWRITTEN
@@ -286,7 +302,8 @@ def _own_setting(session: Session, row: ProgramRow) -> Setting:
     process = _process(session, torch, trial.metal, trial.thickness_mm)
     can = process.capability if process else UNWRITTEN
     job = Job(trial.thickness_mm, start, torch.amperage_a, torch.swirl, can)
-    return _with_costs(Setting(job, trial.title, trial.revision, torch.name, trial.metal), process)
+    found = Setting(job, trial.title, trial.revision, torch.name, trial.metal, torch=torch)
+    return _with_costs(found, process)
 
 
 def _of_recipe(session: Session, recipe_id: int) -> Setting:
@@ -297,7 +314,8 @@ def _of_recipe(session: Session, recipe_id: int) -> Setting:
     torch = TorchSet(**file.torch_set.model_dump())
     process = _process(session, torch, file.metal, file.thickness_mm)
     job = replace(job, capability=process.capability if process else UNWRITTEN)
-    return _with_costs(Setting(job, row.title, row.revision, torch.name, file.metal), process)
+    found = Setting(job, row.title, row.revision, torch.name, file.metal, torch=torch)
+    return _with_costs(found, process)
 
 
 def _process(session: Session, torch: TorchSet, metal: str, thickness_mm: float) -> Process | None:

@@ -136,6 +136,15 @@ def pierce_after(session: Session, trial_id: int, revision: int, pierce_delay_s:
     return found
 
 
+def kerf_is(session: Session, trial_id: int, kerf_mm: float) -> Trial:
+    """Make room for another kerf from now on, as measured. Raises Refused where the trial is locked."""
+    found = open_for_change(session, trial_id)
+    changes.note(session, "kerf measured", "trial", trial_id, {"kerf_mm": found.kerf_mm})
+    found.kerf_mm = kerf_mm
+    touch(session, found)
+    return found
+
+
 def stand_alone(session: Session, trial_id: int, revision: int, *, alone: bool) -> Trial:
     """Leave out what the table's earlier trials taught, or take it along again."""
     found = open_for_change(session, trial_id)

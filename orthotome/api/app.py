@@ -29,8 +29,12 @@ from orthotome.api.log import grading_routes as gradings
 from orthotome.api.log import photo_routes as photos
 from orthotome.api.log import routes as log
 from orthotome.api.log import sheet_routes as sheets
+from orthotome.api.machine import check_routes as machine_checks
+from orthotome.api.machine import health_routes as machine_health
+from orthotome.api.machine import hole_routes as machine_holes
 from orthotome.api.machine import instrument_routes as instruments
 from orthotome.api.machine import measured_routes as machine_measured
+from orthotome.api.machine import proof_routes as machine_proof
 from orthotome.api.machine import routes as machine
 from orthotome.api.once import Once
 from orthotome.api.pieces import plate_routes as plates
@@ -55,6 +59,10 @@ _ROOMS = (
         shop,
         machine,
         machine_measured,
+        machine_checks,
+        machine_holes,
+        machine_proof,
+        machine_health,
         instruments,
         height,
         set_points,

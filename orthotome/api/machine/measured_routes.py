@@ -8,6 +8,7 @@ from pydantic import BaseModel, Field
 
 from orthotome.api.depends import Reading, Store
 from orthotome.api.wire import Id
+from orthotome.core.machine.adjusting import UNKNOWN_GANTRY, Gantry, adjusting
 from orthotome.core.machine.measures import Code, judge_machine
 from orthotome.formats.machine.measures import (
     MachineMeasuresFile,
@@ -16,7 +17,8 @@ from orthotome.formats.machine.measures import (
     report_of,
 )
 from orthotome.formats.reading import FileModel
-from orthotome.store.machine import measured
+from orthotome.store.machine import measured, pages
+from orthotome.store.shop import shop
 from orthotome.store.tables import MeasuredRow
 
 router = APIRouter(tags=["machine"])
@@ -32,11 +34,22 @@ class MachineFinding(BaseModel):
     cure: str
 
 
+class AdjustingAnswer(BaseModel):
+    """How it is put right on this machine. ``steps`` are those of the gantry's +X end, positive toward -Y."""
+
+    steps: float | None
+    steps_sd: float | None
+    new_steps_per_mm_x: float | None
+    new_steps_per_mm_y: float | None
+    says: list[str]
+
+
 class MachineJudged(BaseModel):
-    """What measured pieces say."""
+    """What measured pieces say, and how it is put right."""
 
     report: MachineReportFile
     findings: list[MachineFinding]
+    adjusting: AdjustingAnswer
 
 
 class KeepMeasured(FileModel):
@@ -57,15 +70,23 @@ class MeasuredAnswer(BaseModel):
     judged: MachineJudged
 
 
-def judged(measures: MachineMeasuresFile) -> MachineJudged:
+def judged(measures: MachineMeasuresFile, gantry: Gantry = UNKNOWN_GANTRY) -> MachineJudged:
     """What pieces say. Raises TradeError, naming the field, for what no table can have cut."""
     found = judge_machine(measured_of(measures))
+    todo = adjusting(found, gantry)
     return MachineJudged(
         report=report_of(found),
         findings=[
             MachineFinding(code=f.code, title=f.title, why=f.why, check=f.check, cure=f.cure)
             for f in found.findings
         ],
+        adjusting=AdjustingAnswer(
+            steps=todo.steps.value if todo.steps else None,
+            steps_sd=todo.steps.sd if todo.steps else None,
+            new_steps_per_mm_x=todo.new_steps_per_mm_x,
+            new_steps_per_mm_y=todo.new_steps_per_mm_y,
+            says=list(todo.says),
+        ),
     )
 
 
@@ -82,9 +103,14 @@ def _answer(row: MeasuredRow) -> MeasuredAnswer:
 
 
 @router.post("/machine-measures/judged")
-def judge_measures(measures: MachineMeasuresFile) -> MachineJudged:
-    """What pieces say, while they are typed. Saves nothing."""
-    return judged(measures)
+def judge_measures(
+    measures: MachineMeasuresFile, session: Reading, table_id: Annotated[Id | None, Query()] = None
+) -> MachineJudged:
+    """What pieces say, while they are typed, and how that is put right on a table. Saves nothing."""
+    gantry = UNKNOWN_GANTRY
+    if table_id is not None:
+        gantry = pages.settings(shop.table(session, table_id)).gantry()
+    return judged(measures, gantry)
 
 
 @router.get("/tables/{table_id}/measured")

@@ -54,6 +54,9 @@ class PieceQuery(BaseModel):
     settings: SettingsText | None = None
     first: Number | None = None
     own_part_id: Id | None = None
+    fit_holes: bool = (
+        False  # of a part of one's own: round holes drawn so that they come out as they are drawn
+    )
 
     def squares(self) -> list[Setting] | None:
         """The settings of the squares that were shown; None where none were.

@@ -12,15 +12,17 @@ from orthotome.core.machine.axis_map import FRAME
 from orthotome.core.path.paths import Point
 from orthotome.core.path.rings import Ring
 from orthotome.core.pieces import ACCELERATION_MM_S2, Piece
+from orthotome.core.pieces.machine_truth import holes_fitted
 from orthotome.core.pieces.nesting import Plate, Rectangle, nest
 from orthotome.core.quantities import spoken
 from orthotome.core.setting import Setting
+from orthotome.core.trial.campaign import Campaign
 from orthotome.core.trial.opening import check_setting
 from orthotome.formats.machine.profile import SHIPPED
 from orthotome.formats.machine.table_page import TablePage
 from orthotome.formats.pieces.piece_set import PieceJob, batch_of, nicked, piece_of
 from orthotome.store.log import cuts
-from orthotome.store.machine import pages
+from orthotome.store.machine import holes, pages
 from orthotome.store.pieces import own_parts, plates
 from orthotome.store.shop import shop
 
@@ -76,15 +78,17 @@ def next_piece(session: Session, trial_id: int, judge: Judge, asked: models.Piec
         made = batch_of(campaign, squares, number, plate, settings.acceleration_mm_s2)
     else:
         acceleration = settings.acceleration_mm_s2
+        redrawn: list[str] = []
         coarse = [s.speed_mm_min for s in act.ladder] if asked.kind == "strip_ladder" and not own else []
         single = piece_of(
             asked.kind,
             campaign,
             speeds_mm_min=coarse,
             number=nicked(number),
-            own=_own(session, asked),
+            own=_own(session, asked, found.table_id, campaign, redrawn),
             acceleration_mm_s2=acceleration,
         )
+        single = replace(single, notes=(*single.notes, *redrawn))
         made = _laid(single, plate)
     piece, spots = made
     return NextPiece(
@@ -121,10 +125,18 @@ def _laid(piece: Piece, plate: Plate | None) -> tuple[Piece, tuple[Rectangle, ..
     return piece.moved(spots[0].x_mm, spots[0].y_mm), spots
 
 
-def _own(session: Session, asked: models.PieceQuery) -> tuple[str, tuple[Ring, ...]] | None:
+def _own(
+    session: Session, asked: models.PieceQuery, table_id: int, campaign: Campaign, redrawn: list[str]
+) -> tuple[str, Sequence[Ring]] | None:
+    """The part asked for; what was redrawn of its holes is said in ``redrawn``."""
     if asked.kind != "own_part":
         return None
     if asked.own_part_id is None:
         raise TradeError("own_part_id", "say which part: import its drawing first.")
     row = own_parts.own_part(session, asked.own_part_id)
-    return row.name, own_parts.rings_of(row)
+    rings: Sequence[Ring] = own_parts.rings_of(row)
+    if asked.fit_holes:
+        plate = holes.Plate(campaign.torch_set.name, campaign.metal, campaign.thickness_mm)
+        rings, said = holes_fitted(rings, holes.table_of(session, table_id, plate))
+        redrawn += said
+    return row.name, rings

@@ -11,6 +11,16 @@ from orthotome.formats.programs.picture import WorkedOut
 from orthotome.formats.programs.report import WrittenReport
 
 
+class HoleComesOut(BaseModel):
+    """A hole of a program as the shop's hole table says that it comes out: its smallest way through, with one sigma."""
+
+    line: int
+    drawn_mm: float
+    through_mm: float
+    sd_mm: float
+    passes: str
+
+
 class SettingOffer(BaseModel):
     """A setting that a program may be checked against: a recipe, or a trial."""
 

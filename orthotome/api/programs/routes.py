@@ -20,11 +20,14 @@ from orthotome.api.programs import answers, models, ways
 from orthotome.api.programs.found import WithPrograms
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
+from orthotome.core.machine.hole_fit import passes_says
 from orthotome.core.quantities import duration
 from orthotome.core.torch.counts import Counts
 from orthotome.formats.pieces.drawing import read_drawing
 from orthotome.formats.pieces.own_part import rings_to_file
 from orthotome.formats.programs.picture import WorkedOut
+from orthotome.formats.programs.report import ProgramReport
+from orthotome.store.machine import holes
 from orthotome.store.programs import programs
 from orthotome.store.tables import ProgramRow
 from orthotome.store.torch import fittings, sets
@@ -54,6 +57,34 @@ def get_program_settings(table_id: Id, session: Reading) -> list[models.SettingO
             )
         )
     return sorted(offers, key=lambda o: not o.fitted)
+
+
+@router.get("/programs/{program_id}/holes")
+def get_program_holes(program_id: Id, session: Reading) -> list[models.HoleComesOut]:
+    """How a program's holes come out, by the holes that were tried with its setting; none where none near was tried."""
+    row = programs.program(session, program_id)
+    setting = programs.setting_of(session, row)
+    if setting.job is None:
+        return []
+    plate = holes.Plate(setting.set_name, setting.metal, setting.job.thickness_mm)
+    table = holes.table_of(session, row.table_id, plate)
+    found = []
+    for contour in ProgramReport.model_validate_json(row.report).contours:
+        drawn_mm = (
+            sum(contour.size_mm) / 2 + setting.job.setting.kerf_mm
+        )  # the path lies half a kerf within
+        if contour.kind == "hole" and table.known(drawn_mm):
+            through, sd = table.through(drawn_mm)
+            found.append(
+                models.HoleComesOut(
+                    line=contour.line,
+                    drawn_mm=drawn_mm,
+                    through_mm=through,
+                    sd_mm=sd,
+                    passes=passes_says(through, sd),
+                )
+            )
+    return found
 
 
 @router.post("/tables/{table_id}/programs", status_code=201, openapi_extra=takes(*PROGRAM_TYPES))

@@ -110,6 +110,10 @@ USUAL_INSTRUMENTS: tuple[Instrument, ...] = (
 ranges for the gauge, assumptions for the rest."""
 
 
+USUAL_TAPE = Instrument("Tape", "sizes", 1.0, 0.4)
+"""What diagonals are read with that no calliper reaches; no instrument for an edge. Assumption."""
+
+
 def u_deg(instrument: Instrument, thickness_mm: float, repeats: int = 1) -> float:
     """Standard uncertainty of a bevel near square, read so on that thickness, in degrees.
 

@@ -21,6 +21,9 @@ class Gantry:
     steps_per_mm_y: float | None = None
 
 
+UNKNOWN_GANTRY = Gantry()
+
+
 @dataclass(frozen=True)
 class Adjusting:
     """What to do. ``steps`` are those of the gantry's +X end, positive toward -Y; ``new_steps`` each axis's steps per mm."""

@@ -2,6 +2,7 @@
 
 import json
 from collections.abc import Sequence
+from datetime import datetime
 from typing import Any
 
 from sqlalchemy.orm import defer
@@ -57,6 +58,14 @@ def change_settings(
     session.add(table)
     session.flush()
     return file
+
+
+def changed_at(session: Session, table_id: int, names: set[str]) -> datetime | None:
+    """When any of these of a table's page was changed last; None where nobody changed them since it was begun."""
+    for change in changes.of(session, "cutting_table", table_id):
+        if change.act == "page changed" and names & changes.before_of(change).keys():
+            return change.at
+    return None
 
 
 def _check_unchanged(session: Session, table: CuttingTable, names: set[str], version: int) -> None:

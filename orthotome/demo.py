@@ -23,6 +23,7 @@ from orthotome.core.torch.wear import LIMIT_MM
 from orthotome.core.trial.campaign import Target, TorchSet
 from orthotome.core.trial.opening import default_limits, dialled_start
 from orthotome.core.trial.table_door import Job
+from orthotome.demo_machine import fill_machine
 from orthotome.demo_program import NAME, SHEET_MM, demo_program
 from orthotome.formats.pieces.piece_set import basis_of, nicked
 from orthotome.formats.programs.report import report_to_file
@@ -35,7 +36,7 @@ from orthotome.store.choose import processes as choosing
 from orthotome.store.database import Database
 from orthotome.store.height import signal_paths
 from orthotome.store.log import cuts
-from orthotome.store.machine import pages
+from orthotome.store.machine import holes, pages
 from orthotome.store.programs import programs
 from orthotome.store.shop import shop
 from orthotome.store.tables import CuttingTable, SetNote, Shop, TorchSetRow, Trial
@@ -163,6 +164,7 @@ def fill(database: Database) -> None:
         for job in _JOBS:
             _trial(session, job, tables[job.table], sets[job.torch_set])
         _program(session, tables[0])
+        fill_machine(session, tables[0].id or 0, holes.Plate(SETS[0].name, "mild_steel", 8.0))
 
 
 def _program(session: Session, table: CuttingTable) -> None:

@@ -54,6 +54,9 @@ const ProgramPage = lazy(async () => ({
 }));
 const MachineRoom = lazy(async () => ({ default: (await import('./machine/MachineRoom')).MachineRoom }));
 const SquarePage = lazy(async () => ({ default: (await import('./machine/SquarePage')).SquarePage }));
+const HolesPage = lazy(async () => ({ default: (await import('./machine/HolesPage')).HolesPage }));
+const MotionPage = lazy(async () => ({ default: (await import('./machine/MotionPage')).MotionPage }));
+const HealthPage = lazy(async () => ({ default: (await import('./machine/HealthPage')).HealthPage }));
 const MachinePage = lazy(async () => ({ default: (await import('./machine/MachinePage')).MachinePage }));
 const ShopPage = lazy(async () => ({ default: (await import('./shop/ShopPage')).ShopPage }));
 const ReadyPage = lazy(async () => ({ default: (await import('./ready/ReadyPage')).ReadyPage }));
@@ -122,6 +125,9 @@ createRoot(root).render(
                       <Route path="/machine" element={<MachineRoom />}>
                         <Route index element={<MachinePage />} />
                         <Route path="square" element={<SquarePage />} />
+                        <Route path="holes" element={<HolesPage />} />
+                        <Route path="motion" element={<MotionPage />} />
+                        <Route path="health" element={<HealthPage />} />
                       </Route>
                       <Route path="/shop" element={<ShopPage />} />
                       <Route path="/ready" element={<ReadyPage />} />

@@ -297,7 +297,7 @@ export interface paths {
         put?: never;
         /**
          * Judge Measures
-         * @description What pieces say, while they are typed. Saves nothing.
+         * @description What pieces say, while they are typed, and how that is put right on a table. Saves nothing.
          */
         post: operations["judge_measures"];
         delete?: never;
@@ -343,6 +343,294 @@ export interface paths {
          * @description Strike a measurement out, or put it back.
          */
         put: operations["strike_measured"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machine-checks/judged": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Judge Check
+         * @description What it says, while it is typed. Saves nothing.
+         */
+        post: operations["judge_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Checks
+         * @description What was found out about a table, newest first.
+         */
+        get: operations["get_checks"];
+        put?: never;
+        /**
+         * Keep Check
+         * @description Keep it; what no machine can do is refused.
+         */
+        post: operations["keep_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machine-checks/{check_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Machine Check
+         * @description Strike it out, or put it back.
+         */
+        put: operations["strike_machine_check"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{trace_id}/run-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Run Up
+         * @description The acceleration that a recording's feed shows, where it holds one.
+         */
+        get: operations["get_run_up"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/size-instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Size Instruments
+         * @description What sizes and diagonals are read with: the shop's own, each as this person repeats it, and what is usual.
+         */
+        get: operations["get_size_instruments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/holes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Holes
+         * @description The hole table of a setting's set and plate.
+         */
+        get: operations["get_holes"];
+        put?: never;
+        /**
+         * Keep Hole
+         * @description Keep a hole that was tried.
+         */
+        post: operations["keep_hole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tried-holes/{hole_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Hole
+         * @description Strike a hole out, or put it back.
+         */
+        put: operations["strike_hole"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/holes/to-draw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get To Draw
+         * @description What to draw for one hole.
+         */
+        get: operations["get_to_draw"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/holes.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Hole Sheet
+         * @description The hole table on one page of paper.
+         */
+        get: operations["get_hole_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/proof-pieces/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Proof Piece
+         * @description A piece that tells of the machine.
+         */
+        get: operations["get_proof_piece"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/proof-pieces/{name}/piece.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Proof File
+         * @description A file of it, in the table's own words; a zig-zag only with the torch off.
+         */
+        get: operations["get_proof_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kerf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Write Kerf
+         * @description Write a measured kerf into its setting: pieces, programs and checks make room for it from then on.
+         */
+        put: operations["write_kerf"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Health
+         * @description What is known of a table, what is wrong or due first.
+         */
+        get: operations["get_health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/health.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Health Sheet
+         * @description The page on paper.
+         */
+        get: operations["get_health_sheet"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -2888,6 +3176,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/programs/{program_id}/holes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Program Holes
+         * @description How a program's holes come out, by the holes that were tried with its setting; none where none near was tried.
+         */
+        get: operations["get_program_holes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/program-readings/{key}": {
         parameters: {
             query?: never;
@@ -3477,6 +3785,40 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AccelerationFile
+         * @description Zig-zags along one axis.
+         */
+        AccelerationFile: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "acceleration";
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "x" | "y";
+            /** Runs */
+            runs: components["schemas"]["TimedFile"][];
+        };
+        /**
+         * AdjustingAnswer
+         * @description How it is put right on this machine. ``steps`` are those of the gantry's +X end, positive toward -Y.
+         */
+        AdjustingAnswer: {
+            /** Steps */
+            steps: number | null;
+            /** Steps Sd */
+            steps_sd: number | null;
+            /** New Steps Per Mm X */
+            new_steps_per_mm_x: number | null;
+            /** New Steps Per Mm Y */
+            new_steps_per_mm_y: number | null;
+            /** Says */
+            says: string[];
+        };
+        /**
          * AdviceFile
          * @description The answer to a campaign.
          */
@@ -4028,6 +4370,47 @@ export interface components {
             readings: number[];
         };
         /**
+         * CheckSaid
+         * @description What a check says. ``acceleration_mm_s2`` is what the table's page may take over.
+         */
+        CheckSaid: {
+            /** Title */
+            title: string;
+            /** Figure */
+            figure: string;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "good" | "look" | "wrong" | "due" | "not_known";
+            /** Told */
+            told: components["schemas"]["CheckTold"][];
+            /** Cannot Tell */
+            cannot_tell: string[];
+            /** Acceleration Mm S2 */
+            acceleration_mm_s2?: number | null;
+        };
+        /**
+         * CheckTold
+         * @description One thing found, with what proves it and what puts it right.
+         */
+        CheckTold: {
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /**
+             * Check
+             * @default
+             */
+            check: string;
+            /**
+             * Cure
+             * @default
+             */
+            cure: string;
+        };
+        /**
          * Choice
          * @description Something to tap, with what it means.
          */
@@ -4124,6 +4507,27 @@ export interface components {
             parts_cost: number | null;
             /** Parts Starts */
             parts_starts: number | null;
+        };
+        /**
+         * CircleFile
+         * @description One circle, across X, across Y, and both diagonals.
+         */
+        CircleFile: {
+            /**
+             * Turns
+             * @enum {string}
+             */
+            turns: "clockwise" | "counter_clockwise";
+            /** X Mm */
+            x_mm?: number | null;
+            /** Y Mm */
+            y_mm?: number | null;
+            /** A Mm */
+            a_mm?: number | null;
+            /** B Mm */
+            b_mm?: number | null;
+            /** U Mm */
+            u_mm: number;
         };
         /**
          * ColumnAnswer
@@ -4927,6 +5331,20 @@ export interface components {
             version?: number | null;
         };
         /**
+         * DrawAnswer
+         * @description What to draw for one hole.
+         */
+        DrawAnswer: {
+            /** Draw Mm */
+            draw_mm: number;
+            /** Sd Mm */
+            sd_mm: number;
+            /** Known */
+            known: boolean;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * DrawnAnswer
          * @description A stretch of a recording to draw: the least and the most volts of each slice of time, and the rest as means.
          */
@@ -5465,6 +5883,46 @@ export interface components {
             why: string;
         };
         /**
+         * HealthAnswer
+         * @description The whole page.
+         */
+        HealthAnswer: {
+            /** Table */
+            table: string;
+            /** Lines */
+            lines: components["schemas"]["HealthLine"][];
+            /** Upsets */
+            upsets: components["schemas"]["UpsetAnswer"][];
+        };
+        /**
+         * HealthLine
+         * @description One thing about a table.
+         */
+        HealthLine: {
+            /**
+             * Aspect
+             * @enum {string}
+             */
+            aspect: "square" | "scale" | "slack" | "acceleration" | "axes" | "lost_steps" | "height_sensor" | "signal_path" | "air" | "alignment";
+            /** Label */
+            label: string;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "good" | "look" | "wrong" | "due" | "not_known";
+            /** Figure */
+            figure: string;
+            /** Found At */
+            found_at: string | null;
+            /** Found By */
+            found_by: string;
+            /** Due Because */
+            due_because: string;
+            /** Tells */
+            tells: string;
+        };
+        /**
          * HeightAnswer
          * @description Everything of height for a trial: volts for height, the schools, the timing, and what to tell the control.
          */
@@ -5547,6 +6005,22 @@ export interface components {
             refused: string;
         };
         /**
+         * HoleComesOut
+         * @description A hole of a program as the shop's hole table says that it comes out: its smallest way through, with one sigma.
+         */
+        HoleComesOut: {
+            /** Line */
+            line: number;
+            /** Drawn Mm */
+            drawn_mm: number;
+            /** Through Mm */
+            through_mm: number;
+            /** Sd Mm */
+            sd_mm: number;
+            /** Passes */
+            passes: string;
+        };
+        /**
          * HoleFile
          * @description A hole; ``other_mm`` is a diameter square to the first.
          */
@@ -5571,6 +6045,24 @@ export interface components {
             u_mm: number;
         };
         /**
+         * HoleLineModel
+         * @description One bolt: what to draw so that it passes.
+         */
+        HoleLineModel: {
+            /** Bolt */
+            bolt: string;
+            /** Wanted Mm */
+            wanted_mm: number;
+            /** Draw Mm */
+            draw_mm: number | null;
+            /** Sd Mm */
+            sd_mm: number | null;
+            /** Known */
+            known: boolean;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * HoleReport
          * @description One hole; ``draw_mm`` makes the smallest way through come out at the nominal.
          */
@@ -5583,6 +6075,22 @@ export interface components {
             taper_deg: number | null;
             /** Passes */
             passes: string;
+        };
+        /**
+         * HolesAnswer
+         * @description The hole table of a set in a plate.
+         */
+        HolesAnswer: {
+            /** Title */
+            title: string;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Tried */
+            tried: components["schemas"]["TriedAnswer"][];
+            /** Lines */
+            lines: components["schemas"]["HoleLineModel"][];
+            /** Says */
+            says: string[];
         };
         /**
          * ImportAnswer
@@ -5820,6 +6328,16 @@ export interface components {
             mirrors: boolean;
         };
         /**
+         * JudgeCheck
+         * @description A check as it is typed, and whose table it is of.
+         */
+        JudgeCheck: {
+            /** Table Id */
+            table_id: number;
+            /** Check */
+            check: components["schemas"]["AccelerationFile"] | components["schemas"]["SlackFile"] | components["schemas"]["ReturnFile"] | components["schemas"]["TouchFile"] | components["schemas"]["UpsetFile"];
+        };
+        /**
          * JudgedAnswer
          * @description What looks and pit come to, before they are noted.
          */
@@ -5837,6 +6355,30 @@ export interface components {
             verdict_word: string;
             /** Why */
             why: string;
+        };
+        /**
+         * KeepCheck
+         * @description Something that was found out, or that upset the table.
+         */
+        KeepCheck: {
+            /** Check */
+            check: components["schemas"]["AccelerationFile"] | components["schemas"]["SlackFile"] | components["schemas"]["ReturnFile"] | components["schemas"]["TouchFile"] | components["schemas"]["UpsetFile"];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * KeepHole
+         * @description A hole that was cut and tried with a setting.
+         */
+        KeepHole: {
+            /** Recipe Id */
+            recipe_id?: number | null;
+            /** Trial Id */
+            trial_id?: number | null;
+            hole: components["schemas"]["TriedHoleFile"];
         };
         /**
          * KeepMeasured
@@ -5874,6 +6416,52 @@ export interface components {
             trouble: string;
             /** Backups */
             backups: components["schemas"]["BackupAnswer"][];
+        };
+        /**
+         * KeptCheck
+         * @description A check that is kept, with what it says.
+         */
+        KeptCheck: {
+            /** Id */
+            id: number;
+            /**
+             * Checked At
+             * Format: date-time
+             */
+            checked_at: string;
+            /** Checked By */
+            checked_by: string;
+            /** Note */
+            note: string;
+            /** Check */
+            check: components["schemas"]["AccelerationFile"] | components["schemas"]["SlackFile"] | components["schemas"]["ReturnFile"] | components["schemas"]["TouchFile"] | components["schemas"]["UpsetFile"];
+            said: components["schemas"]["CheckSaid"];
+        };
+        /**
+         * KerfAnswer
+         * @description What was written; ``recipe_id`` is the new revision's.
+         */
+        KerfAnswer: {
+            /** Was Mm */
+            was_mm: number;
+            /** Kerf Mm */
+            kerf_mm: number;
+            /** Recipe Id */
+            recipe_id: number | null;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * KerfRequest
+         * @description A kerf that was measured, and the setting that it was cut with.
+         */
+        KerfRequest: {
+            /** Recipe Id */
+            recipe_id?: number | null;
+            /** Trial Id */
+            trial_id?: number | null;
+            /** Kerf Mm */
+            kerf_mm: number;
         };
         /**
          * LadderRequest
@@ -6320,12 +6908,13 @@ export interface components {
         };
         /**
          * MachineJudged
-         * @description What measured pieces say.
+         * @description What measured pieces say, and how it is put right.
          */
         MachineJudged: {
             report: components["schemas"]["MachineReportFile"];
             /** Findings */
             findings: components["schemas"]["MachineFinding"][];
+            adjusting: components["schemas"]["AdjustingAnswer"];
         };
         /**
          * MachineMeasuresFile
@@ -7541,6 +8130,36 @@ export interface components {
             text: string;
         };
         /**
+         * ProofAnswer
+         * @description A piece that tells of the machine: what is drawn, what it takes.
+         */
+        ProofAnswer: {
+            /** Title */
+            title: string;
+            /** Size Mm */
+            size_mm: [
+                number,
+                number
+            ];
+            /** Window Mm */
+            window_mm: number | null;
+            /** Plate Mm */
+            plate_mm: [
+                number,
+                number
+            ];
+            /** Kerf Mm */
+            kerf_mm: number;
+            /** Legs */
+            legs: number | null;
+            /** Leg Mm */
+            leg_mm: number | null;
+            /** Speed Mm Min */
+            speed_mm_min: number | null;
+            /** Says */
+            says: string;
+        };
+        /**
          * PutAsideAnswer
          * @description A set whose parts lie ready, with the starts on its electrode.
          */
@@ -7610,6 +8229,22 @@ export interface components {
         RaiseRequest: {
             /** By V */
             by_v: number;
+        };
+        /**
+         * RampsAnswer
+         * @description An acceleration that a recording shows, and what it means at its speed.
+         */
+        RampsAnswer: {
+            /** Value Mm S2 */
+            value_mm_s2: number | null;
+            /** Low Mm S2 */
+            low_mm_s2: number;
+            /** High Mm S2 */
+            high_mm_s2: number | null;
+            /** Why */
+            why: string;
+            /** Holds */
+            holds: string;
         };
         /**
          * ReachModel
@@ -8126,6 +8761,23 @@ export interface components {
             revision: number;
             target: components["schemas"]["TargetFile"];
             limits: components["schemas"]["LimitsFile"];
+        };
+        /**
+         * ReturnFile
+         * @description Where the torch stood after a run, off its mark.
+         */
+        ReturnFile: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lost_steps";
+            /** X Mm */
+            x_mm?: number | null;
+            /** Y Mm */
+            y_mm?: number | null;
+            /** U Mm */
+            u_mm: number;
         };
         /**
          * Revision
@@ -8772,6 +9424,35 @@ export interface components {
             cautions: string[];
         };
         /**
+         * SizeInstrument
+         * @description What sizes are read with, in the hand of whoever asks; ``u_mm`` is one sigma.
+         */
+        SizeInstrument: {
+            /** Name */
+            name: string;
+            /** U Mm */
+            u_mm: number;
+            /** Checked */
+            checked: boolean;
+            /** Last Check */
+            last_check: string | null;
+        };
+        /**
+         * SlackFile
+         * @description Circles cut each way round.
+         */
+        SlackFile: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "slack";
+            /** Drawn Mm */
+            drawn_mm: number;
+            /** Circles */
+            circles: components["schemas"]["CircleFile"][];
+        };
+        /**
          * Slot
          * @description One edge to read. ``edge_id`` is that of the reading it opens with; None where there is none yet.
          */
@@ -9300,6 +9981,12 @@ export interface components {
             extent_y_mm?: number | null;
             /** Drive Distance Mm */
             drive_distance_mm?: number | null;
+            /** Steps Per Mm X */
+            steps_per_mm_x?: number | null;
+            /** Steps Per Mm Y */
+            steps_per_mm_y?: number | null;
+            /** Squared By */
+            squared_by?: ("motors" | "stops" | "by_hand") | null;
             /** Hour Cost */
             hour_cost?: number | null;
             /** Test Cut Cost */
@@ -9395,6 +10082,25 @@ export interface components {
              * @enum {string}
              */
             priority: "square_first" | "clean_first" | "fastest_in_tolerance";
+        };
+        /**
+         * TimedFile
+         * @description One zig-zag, timed.
+         */
+        TimedFile: {
+            /** Legs */
+            legs: number;
+            /** Leg Mm */
+            leg_mm: number;
+            /** Speed Mm Min */
+            speed_mm_min: number;
+            /** Seconds */
+            seconds: number;
+            /**
+             * U S
+             * @default 0.2
+             */
+            u_s: number;
         };
         /**
          * TimingAnswer
@@ -9546,6 +10252,23 @@ export interface components {
              * @enum {string}
              */
             swirl: "clockwise" | "counter_clockwise";
+        };
+        /**
+         * TouchFile
+         * @description The height that was told, and the gap that was found.
+         */
+        TouchFile: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "touch_height";
+            /** Told Mm */
+            told_mm: number;
+            /** Found Mm */
+            found_mm: number;
+            /** U Mm */
+            u_mm: number;
         };
         /**
          * TraceAnswer
@@ -9866,6 +10589,55 @@ export interface components {
             title: string;
         };
         /**
+         * TriedAnswer
+         * @description A hole that is kept; ``through_mm`` is the smallest way through, null where it was not told.
+         */
+        TriedAnswer: {
+            /** Id */
+            id: number;
+            hole: components["schemas"]["TriedHoleFile"];
+            /** Through Mm */
+            through_mm: number | null;
+            /** U Mm */
+            u_mm: number | null;
+            /** Passes */
+            passes: string;
+            /**
+             * Tried At
+             * Format: date-time
+             */
+            tried_at: string;
+            /** Tried By */
+            tried_by: string;
+        };
+        /**
+         * TriedHoleFile
+         * @description A hole that was cut and tried.
+         */
+        TriedHoleFile: {
+            /** Drawn Mm */
+            drawn_mm: number;
+            /** Top Mm */
+            top_mm?: number | null;
+            /** Bottom Mm */
+            bottom_mm?: number | null;
+            /** Other Mm */
+            other_mm?: number | null;
+            /** Went Mm */
+            went_mm?: number | null;
+            /** Stopped Mm */
+            stopped_mm?: number | null;
+            /**
+             * U Mm
+             * @default 0.1
+             */
+            u_mm: number;
+            /** Flat */
+            flat?: boolean | null;
+            /** Fell */
+            fell?: boolean | null;
+        };
+        /**
          * TrimAnswer
          * @description A trim as it was noted.
          */
@@ -9905,6 +10677,38 @@ export interface components {
             move_mm: number | null;
             /** Why */
             why: string;
+        };
+        /**
+         * UpsetAnswer
+         * @description Something that made figures due.
+         */
+        UpsetAnswer: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * UpsetFile
+         * @description Something that makes the right figures due.
+         */
+        UpsetFile: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "changed_drive" | "crash" | "moved";
         };
         /**
          * VoltsAnswer
@@ -11710,7 +12514,9 @@ export interface operations {
     };
     judge_measures: {
         parameters: {
-            query?: never;
+            query?: {
+                table_id?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11979,6 +12785,1354 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    judge_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JudgeCheck"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckSaid"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_checks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptCheck"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepCheck"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptCheck"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_machine_check: {
+        parameters: {
+            query?: {
+                out?: boolean;
+            };
+            header?: never;
+            path: {
+                check_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_run_up: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trace_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RampsAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_size_instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizeInstrument"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_holes: {
+        parameters: {
+            query?: {
+                recipe_id?: number | null;
+                trial_id?: number | null;
+            };
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HolesAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_hole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepHole"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriedAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_hole: {
+        parameters: {
+            query?: {
+                out?: boolean;
+            };
+            header?: never;
+            path: {
+                hole_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_to_draw: {
+        parameters: {
+            query: {
+                recipe_id?: number | null;
+                trial_id?: number | null;
+                wanted_mm: number;
+                purpose?: "passes" | "as_drawn" | "drill_out" | "tap";
+            };
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_hole_sheet: {
+        parameters: {
+            query?: {
+                recipe_id?: number | null;
+                trial_id?: number | null;
+            };
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_proof_piece: {
+        parameters: {
+            query?: {
+                recipe_id?: number | null;
+                trial_id?: number | null;
+                sheet_x_mm?: number | null;
+                sheet_y_mm?: number | null;
+                speed_mm_min?: number | null;
+            };
+            header?: never;
+            path: {
+                table_id: number;
+                name: "rectangle" | "circles" | "zig-zag-x" | "zig-zag-y";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_proof_file: {
+        parameters: {
+            query?: {
+                recipe_id?: number | null;
+                trial_id?: number | null;
+                sheet_x_mm?: number | null;
+                sheet_y_mm?: number | null;
+                speed_mm_min?: number | null;
+            };
+            header?: never;
+            path: {
+                table_id: number;
+                name: "rectangle" | "circles" | "zig-zag-x" | "zig-zag-y";
+                form: "nc" | "dry.nc" | "svg" | "dxf" | "pdf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_kerf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KerfRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KerfAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_health_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
             };
             /** @description Unauthorized */
             401: {
@@ -22302,6 +24456,7 @@ export interface operations {
                 settings?: string | null;
                 first?: number | null;
                 own_part_id?: number | null;
+                fit_holes?: boolean;
             };
             header?: never;
             path: {
@@ -22391,6 +24546,7 @@ export interface operations {
                 settings?: string | null;
                 first?: number | null;
                 own_part_id?: number | null;
+                fit_holes?: boolean;
             };
             header?: never;
             path: {
@@ -22480,6 +24636,7 @@ export interface operations {
                 settings?: string | null;
                 first?: number | null;
                 own_part_id?: number | null;
+                fit_holes?: boolean;
                 dry_run?: boolean;
             };
             header?: never;
@@ -24005,6 +26162,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SettingOffer"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_program_holes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                program_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HoleComesOut"][];
                 };
             };
             /** @description Unauthorized */

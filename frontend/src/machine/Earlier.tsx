@@ -32,7 +32,7 @@ export function Earlier({ kept, units }: { kept: readonly Kept[]; units: ShopUni
     <section className={styles.earlier} aria-label="Measured before">
       <h2>Measured before</h2>
       <ol>
-        {kept.map((k) => (
+        {kept.map((k, i) => (
           <li key={k.id}>
             <header>
               <strong>{new Date(k.measured_at).toLocaleDateString()}</strong>
@@ -42,7 +42,7 @@ export function Earlier({ kept, units }: { kept: readonly Kept[]; units: ShopUni
               <Button onClick={() => strike.mutate({ id: k.id, out: true })}>Strike out</Button>
             </header>
             <p>{k.judged.findings.map((f) => f.title).join('; ')}</p>
-            <Figures report={k.judged.report} units={units} />
+            <Figures report={k.judged.report} units={units} before={kept[i + 1]?.judged.report} />
           </li>
         ))}
       </ol>

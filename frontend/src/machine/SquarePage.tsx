@@ -8,30 +8,40 @@ import {
 } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, api } from '../kit/client';
-import { Choices } from '../kit/Choices';
+import { useDraft } from '../kit/draft';
 import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
 import { TextField } from '../kit/TextField';
 import { useTable, useUnits } from '../kit/queries';
 import { useSay } from '../kit/undo';
-import { showLength, withUnit, type ShopUnits } from '../kit/units';
+import { showLength, withUnit } from '../kit/units';
+import { useCutWith, type Of } from './CutWith';
 import { Earlier } from './Earlier';
-import { ASKED, measuresOf, type Measures, type Typed } from './measured';
+import { Gantry } from './Gantry';
+import { measuresOf, type Judged, type Measures, type Typed } from './measured';
+import { ProofPiece, type Proof } from './ProofPiece';
 import { measuredQuery, settingsQuery, useChange, type Page } from './queries';
+import { toolOf, useTools } from './ReadWith';
 import styles from './square.module.css';
+import { TypedPiece } from './TypedPiece';
 import { Verdict } from './Verdict';
 
-const START: readonly Typed[] = [
-  { key: 0, kind: 'rectangle', sizes: {} },
-  { key: 1, kind: 'slot', sizes: {} },
-];
+interface Draft {
+  pieces: readonly Typed[];
+  kerf: number | null;
+  thickness: number | null;
+  filled: number; // times that sizes were filled in: the fields begin anew
+}
 
-/** What sizes are read with, one sigma in mm: usual figures until the shop's own are known. */
-const READ_WITH = [
-  { value: 0.05, label: 'a good calliper' },
-  { value: 0.1, label: 'a calliper' },
-  { value: 0.5, label: 'a tape' },
-] as const;
+const START: Draft = {
+  pieces: [
+    { key: 0, kind: 'rectangle', sizes: {}, tool: null },
+    { key: 1, kind: 'slot', sizes: {}, tool: null },
+  ],
+  kerf: null,
+  thickness: null,
+  filled: 0,
+};
 
 /** Whether the table cuts square and to scale, from pieces that were measured. */
 export function SquarePage() {
@@ -45,44 +55,48 @@ export function SquarePage() {
 function Square({ page }: { page: Page }) {
   const units = useUnits();
   const { change, error } = useChange(page);
-  const [typed, setTyped] = useState(START);
-  const [kerf, setKerf] = useState<number | null>(null);
-  const [thickness, setThickness] = useState<number | null>(null);
-  const [u, setU] = useState<number>(0.1);
-  const [note, setNote] = useState('');
+  const tools = useTools().data ?? [];
+  const [draft, setDraft] = useDraft(`square ${page.table_id}`, START);
+  const { of, choice } = useCutWith(page.table_id);
+  const [sheetX, setSheetX] = useState(page.settings.extent_x_mm ?? null);
+  const [sheetY, setSheetY] = useState(page.settings.extent_y_mm ?? null);
   const drives = page.settings.drive_distance_mm ?? null;
-  const measures = measuresOf(typed, { kerf, drives, thickness, u });
+  const { kerf, thickness } = draft;
+  const measures = measuresOf(draft.pieces, {
+    kerf,
+    drives,
+    thickness,
+    u: (t) => toolOf(tools, t.tool)?.u_mm ?? null,
+  });
   const judged = useQuery({
-    queryKey: ['judged', measures],
+    queryKey: ['judged', page.table_id, page.version, measures],
     queryFn: measures
-      ? () => answered(api.POST('/api/machine-measures/judged', { body: measures }))
+      ? () =>
+          answered(
+            api.POST('/api/machine-measures/judged', {
+              params: { query: { table_id: page.table_id } },
+              body: measures,
+            }),
+          )
       : skipToken,
     placeholderData: keepPreviousData,
     retry: false,
   });
   const kept = useQuery(measuredQuery(page.table_id));
-  const queries = useQueryClient();
-  const say = useSay();
-  const keep = useMutation({
-    mutationFn: (typedNow: Measures) =>
-      answered(
-        api.POST('/api/tables/{table_id}/measured', {
-          params: { path: { table_id: page.table_id } },
-          body: { measures: typedNow, note },
-        }),
-      ),
-    onSuccess: () => {
-      setNote('');
-      say({ text: 'Kept with the table. Correct it, cut again, and measure again.' });
-      return queries.invalidateQueries({ queryKey: ['measured'] });
-    },
-  });
+  const pieces = (now: (all: readonly Typed[]) => readonly Typed[]) =>
+    setDraft((d) => ({ ...d, pieces: now(d.pieces) }));
   const set = (key: number, name: string, value: number | null) =>
-    setTyped((all) =>
+    pieces((all) =>
       all.map((t) => (t.key === key ? { ...t, sizes: { ...t.sizes, [name]: value } } : t)),
     );
   const add = (kind: Typed['kind']) =>
-    setTyped((all) => [...all, { key: Math.max(...all.map((t) => t.key)) + 1, kind, sizes: {} }]);
+    pieces((all) => [
+      ...all,
+      { key: Math.max(...all.map((t) => t.key)) + 1, kind, sizes: {}, tool: null },
+    ]);
+  const fill = (proof: Proof) =>
+    setDraft((d) => ({ ...d, kerf: proof.kerf_mm, pieces: drawn(proof), filled: d.filled + 1 }));
+  const text = (mm: number | null) => (mm === null ? '' : showLength(mm, units).text);
   return (
     <main className={styles.square}>
       <h1>Square and true</h1>
@@ -90,39 +104,68 @@ function Square({ page }: { page: Page }) {
         Cut a rectangle as large as the sheet allows, and a slot or two: their sizes tell a gantry out of
         square, an axis out of scale and a kerf apart. X runs to the right, Y away from you.
       </p>
+      <section className={styles.cut} aria-label="Cut one for it">
+        <h2>Cut one for it</h2>
+        <div className={styles.around}>
+          {choice}
+          <QuantityField
+            label="Sheet, X"
+            quantity="length"
+            unit={units.length_unit}
+            initial={text(sheetX)}
+            onRead={setSheetX}
+          />
+          <QuantityField
+            label="Sheet, Y"
+            quantity="length"
+            unit={units.length_unit}
+            initial={text(sheetY)}
+            onRead={setSheetY}
+          />
+        </div>
+        {of && sheetX !== null && sheetY !== null && (
+          <ProofPiece
+            tableId={page.table_id}
+            name="rectangle"
+            of={of}
+            more={{ sheet_x_mm: sheetX, sheet_y_mm: sheetY }}
+          >
+            {(proof) => <Button onClick={() => fill(proof)}>It is cut: fill in what was drawn</Button>}
+          </ProofPiece>
+        )}
+      </section>
       <div className={styles.columns}>
-        <div className={styles.typed}>
+        <div className={styles.typed} key={draft.filled}>
           <div className={styles.around}>
             <QuantityField
               label="Kerf in the program"
               quantity="length"
               unit={units.length_unit}
-              onRead={setKerf}
+              initial={text(kerf)}
+              onRead={(v) => setDraft((d) => ({ ...d, kerf: v }))}
               help="the whole width"
-            />
-            <QuantityField
-              label="Between the gantry’s drives"
-              quantity="length"
-              unit={units.length_unit}
-              whenLeft
-              initial={drives === null ? '' : showLength(drives, units).text}
-              onRead={(v) => {
-                if (v !== null && v !== drives) change({ drive_distance_mm: v });
-              }}
-              help="kept with the table"
             />
             <QuantityField
               label="Plate"
               quantity="length"
               unit={units.length_unit}
-              onRead={setThickness}
+              initial={text(thickness)}
+              onRead={(v) => setDraft((d) => ({ ...d, thickness: v }))}
               help="for holes"
             />
           </div>
           {error !== null && <Notice kind="refusal">{refusalText(error)}</Notice>}
-          <Choices label="Read with" value={u} choices={READ_WITH} onChoose={setU} />
-          {typed.map((t) => (
-            <Piece key={t.key} typed={t} units={units} onSize={set} />
+          {draft.pieces.map((t) => (
+            <TypedPiece
+              key={t.key}
+              typed={t}
+              tools={tools}
+              units={units}
+              onSize={set}
+              onTool={(key, tool) =>
+                pieces((all) => all.map((t) => (t.key === key ? { ...t, tool } : t)))
+              }
+            />
           ))}
           <div className={styles.acts}>
             <Button variant="outlined" onClick={() => add('rectangle')}>
@@ -134,7 +177,11 @@ function Square({ page }: { page: Page }) {
             <Button variant="outlined" onClick={() => add('hole')}>
               A hole
             </Button>
+            <Button onClick={() => setDraft((d) => ({ ...START, filled: d.filled + 1 }))}>
+              Clear all of it
+            </Button>
           </div>
+          <Gantry page={page} change={change} />
         </div>
         <div className={styles.says}>
           {measures === null && (
@@ -152,22 +199,8 @@ function Square({ page }: { page: Page }) {
           {measures !== null && !judged.isError && judged.data && (
             <>
               <Verdict judged={judged.data} units={units} />
-              <TextField
-                label="What was done before this was cut"
-                value={note}
-                most={400}
-                placeholder="squared the gantry, changed the steps …"
-                onType={setNote}
-              />
-              <Button
-                variant="contained"
-                disabled={keep.isPending}
-                onClick={() => keep.mutate(measures)}
-              >
-                Keep this measurement
-              </Button>
-              {keep.isError && <Notice kind="refusal">{refusalText(keep.error)}</Notice>}
-              <p className="soft">Read to {withUnit(showLength(u, units))}, one sigma.</p>
+              {of && <WriteKerf judged={judged.data} of={of} units={units} />}
+              <Keep tableId={page.table_id} measures={measures} />
             </>
           )}
         </div>
@@ -177,76 +210,89 @@ function Square({ page }: { page: Page }) {
   );
 }
 
-const NAMES = { rectangle: 'A rectangle', slot: 'A slot', hole: 'A hole' } as const;
+/** What a rectangle with its window is drawn as: the sizes are left to be read. */
+function drawn(proof: Proof): Typed[] {
+  const [x = null, y = null] = proof.size_mm;
+  const outside: Typed = {
+    key: 0,
+    kind: 'rectangle',
+    sizes: { nominal_x: x, nominal_y: y },
+    tool: null,
+  };
+  const inside: Typed = { key: 1, kind: 'slot', sizes: { nominal: proof.window_mm }, tool: null };
+  return [outside, inside];
+}
 
-function Piece({
-  typed,
+/** Another kerf than the program made room for, written into the setting that it was cut with. */
+function WriteKerf({
+  judged,
+  of,
   units,
-  onSize,
 }: {
-  typed: Typed;
-  units: ShopUnits;
-  onSize: (key: number, name: string, value: number | null) => void;
+  judged: Judged;
+  of: Of;
+  units: ReturnType<typeof useUnits>;
 }) {
+  const queries = useQueryClient();
+  const say = useSay();
+  const write = useMutation({
+    mutationFn: (kerf_mm: number) => answered(api.PUT('/api/kerf', { body: { ...of, kerf_mm } })),
+    onSuccess: (done) => {
+      say({
+        text: done.sentence,
+        undo: () =>
+          void answered(api.PUT('/api/kerf', { body: { ...of, kerf_mm: done.was_mm } })).then(() =>
+            queries.invalidateQueries(),
+          ),
+      });
+      return queries.invalidateQueries();
+    },
+  });
+  const kerf = judged.report.kerf_mm;
+  if (!kerf || !judged.findings.some((f) => f.code === 'kerf_differs')) return null;
+  const rounded = Math.round(kerf.value * 100) / 100;
   return (
-    <fieldset className={styles.piece}>
-      <legend>{NAMES[typed.kind]}</legend>
-      <Sketch kind={typed.kind} />
-      <div className={styles.fields}>
-        {ASKED[typed.kind].map(([name, label]) => (
-          <QuantityField
-            key={name}
-            label={label}
-            quantity="length"
-            unit={units.length_unit}
-            help={name === 'd1_mm' ? 'from the zero’s corner' : undefined}
-            onRead={(v) => onSize(typed.key, name, v)}
-          />
-        ))}
-      </div>
-    </fieldset>
+    <>
+      <Button variant="outlined" disabled={write.isPending} onClick={() => write.mutate(rounded)}>
+        Write {withUnit(showLength(rounded, units))} as this setting’s kerf
+      </Button>
+      {write.isError && <Notice kind="refusal">{refusalText(write.error)}</Notice>}
+    </>
   );
 }
 
-/** Where each size is read, on the piece as it lies on the table. */
-function Sketch({ kind }: { kind: Typed['kind'] }) {
+/** Kept with the table, with what was done before it was cut. */
+function Keep({ tableId, measures }: { tableId: number; measures: Measures }) {
+  const [note, setNote] = useState('');
+  const queries = useQueryClient();
+  const say = useSay();
+  const keep = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST('/api/tables/{table_id}/measured', {
+          params: { path: { table_id: tableId } },
+          body: { measures, note },
+        }),
+      ),
+    onSuccess: () => {
+      setNote('');
+      say({ text: 'Kept with the table. Correct it, cut again, and measure again.' });
+      return queries.invalidateQueries({ queryKey: ['measured'] });
+    },
+  });
   return (
-    <svg className={styles.sketch} viewBox="0 0 120 90" aria-hidden="true">
-      {kind === 'rectangle' && (
-        <>
-          <rect x="14" y="12" width="92" height="60" />
-          <path d="M14 72L106 12" data-line="a" />
-          <path d="M14 12L106 72" data-line="b" />
-          <text x="92" y="34">
-            A
-          </text>
-          <text x="92" y="62">
-            B
-          </text>
-          <circle cx="14" cy="72" r="3.5" />
-          <text x="56" y="86">
-            X
-          </text>
-          <text x="2" y="45">
-            Y
-          </text>
-        </>
-      )}
-      {kind === 'slot' && (
-        <>
-          <path d="M8 12H112V76H8Z M44 28H76V60H44Z" fillRule="evenodd" data-solid />
-          <path d="M44 44H76" data-line="a" />
-          <path d="M60 28V60" data-line="b" />
-        </>
-      )}
-      {kind === 'hole' && (
-        <>
-          <path d="M8 12H112V76H8Z" data-solid />
-          <circle cx="60" cy="44" r="20" data-hole />
-          <path d="M40 44H80" data-line="a" />
-          <path d="M60 24V64" data-line="b" />
-        </>
-      )}
-    </svg>
+    <>
+      <TextField
+        label="What was done before this was cut"
+        value={note}
+        most={400}
+        placeholder="squared the gantry, changed the steps …"
+        onType={setNote}
+      />
+      <Button variant="contained" disabled={keep.isPending} onClick={() => keep.mutate()}>
+        Keep this measurement
+      </Button>
+      {keep.isError && <Notice kind="refusal">{refusalText(keep.error)}</Notice>}
+    </>
   );
 }

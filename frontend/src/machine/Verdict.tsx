@@ -4,7 +4,7 @@ import styles from './square.module.css';
 
 /** What the sizes say: what was found first, then each figure with its range, then what cannot be told. */
 export function Verdict({ judged, units }: { judged: Judged; units: ShopUnits }) {
-  const { report, findings } = judged;
+  const { report, findings, adjusting } = judged;
   return (
     <section className={styles.verdict} aria-label="What they tell">
       {findings.map((f) => (
@@ -17,6 +17,11 @@ export function Verdict({ judged, units }: { judged: Judged; units: ShopUnits })
       ))}
       <Leaning report={report} sure={findings.some((f) => f.code === 'gantry_skew')} />
       <Figures report={report} units={units} />
+      {adjusting.says.map((s) => (
+        <p key={s} className={styles.cure}>
+          {s}
+        </p>
+      ))}
       {report.holes.map((h, i) => (
         <p key={i}>
           Hole of {withUnit(showLength(h.nominal_mm, units))}: {h.passes}
@@ -75,7 +80,16 @@ function Leaning({ report, sure }: { report: Report; sure: boolean }) {
   );
 }
 
-export function Figures({ report, units }: { report: Report; units: ShopUnits }) {
+/** The figures with their ranges, and what they were before where there is a before. */
+export function Figures({
+  report,
+  units,
+  before,
+}: {
+  report: Report;
+  units: ShopUnits;
+  before?: Report | undefined;
+}) {
   const per = (share: number) => withUnit(showLength(share * 1000, units));
   return (
     <dl className={styles.figures}>
@@ -83,6 +97,7 @@ export function Figures({ report, units }: { report: Report; units: ShopUnits })
         <dt>Skew</dt>
         <dd className="number">{report.skew_deg ? `${report.skew_deg.value.toFixed(3)}°` : '?'}</dd>
         {report.skew_deg && <dd>± {report.skew_deg.sd.toFixed(3)}°</dd>}
+        {before?.skew_deg && <dd>was {before.skew_deg.value.toFixed(3)}°</dd>}
       </div>
       {(['scale_x', 'scale_y'] as const).map((name) => {
         const scale = report[name];
@@ -95,6 +110,7 @@ export function Figures({ report, units }: { report: Report; units: ShopUnits })
                 ± {per(scale.sd)} over {withUnit(showSize(1000, units))}
               </dd>
             )}
+            {before?.[name] && <dd>was {before[name].value.toFixed(4)}</dd>}
           </div>
         );
       })}
@@ -104,6 +120,7 @@ export function Figures({ report, units }: { report: Report; units: ShopUnits })
           {report.kerf_mm ? withUnit(showLength(report.kerf_mm.value, units)) : '?'}
         </dd>
         {report.kerf_mm && <dd>± {withUnit(showLength(report.kerf_mm.sd, units))}</dd>}
+        {before?.kerf_mm && <dd>was {withUnit(showLength(before.kerf_mm.value, units))}</dd>}
       </div>
     </dl>
   );

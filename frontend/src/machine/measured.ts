@@ -10,6 +10,8 @@ export interface Typed {
   key: number;
   kind: 'rectangle' | 'slot' | 'hole';
   sizes: Readonly<Record<string, number | null>>;
+  /** What they were read with, by its name; null: the first of the shop's. */
+  tool: string | null;
 }
 
 /** What each kind of piece asks for: what is drawn first, then what is read. */
@@ -39,12 +41,16 @@ interface Around {
   kerf: number | null;
   drives: number | null;
   thickness: number | null;
-  u: number;
+  /** One sigma of a piece's sizes; null while it is not known what they are read with. */
+  u: (piece: Typed) => number | null;
 }
 
 /** The pieces as a file, those that are drawn and of which something is read; null where there is none. */
 export function measuresOf(typed: readonly Typed[], around: Around): Measures | null {
-  const pieces = typed.flatMap((t) => pieceOf(t, around.u) ?? []);
+  const pieces = typed.flatMap((t) => {
+    const u = around.u(t);
+    return u === null ? [] : (pieceOf(t, u) ?? []);
+  });
   if (pieces.length === 0 || around.kerf === null) return null;
   return {
     format: 'orthotome.machine_measures',

@@ -84,6 +84,7 @@ interface Props {
 export function PieceDialog({ trialId, tableId, revision, begin, units, onClose }: Props) {
   const [kind, setKind] = useState<Kind>(begin);
   const [count, setCount] = useState(1);
+  const [fitHoles, setFitHoles] = useState(false);
   const [ownPartId, setOwnPartId] = useState<number | null>(null);
   const remembered = Number(localStorage.getItem(plateKey(tableId))) || null;
   const [plateId, setPlateId] = useState<number | null>(remembered);
@@ -97,6 +98,7 @@ export function PieceDialog({ trialId, tableId, revision, begin, units, onClose 
     plate_id: plateId,
     count: kind === 'square' ? count : 1,
     own_part_id: kind === 'own_part' ? ownPartId : null,
+    fit_holes: kind === 'own_part' && fitHoles,
     settings: mine ? said([own]) : kind === 'square' && shown.batch ? said(shown.batch) : null,
     first: kind === 'square' ? (shown.batch?.[0]?.number ?? null) : null,
   };
@@ -140,7 +142,20 @@ export function PieceDialog({ trialId, tableId, revision, begin, units, onClose 
           <h1 id="piece-title">The piece to cut</h1>
           <Choices label="Piece" value={kind} choices={KINDS} onChoose={setKind} />
           <p>{KINDS.find((k) => k.value === kind)?.says}</p>
-          {kind === 'own_part' && <OwnParts chosen={ownPartId} onChoose={setOwnPartId} units={units} />}
+          {kind === 'own_part' && (
+            <>
+              <OwnParts chosen={ownPartId} onChoose={setOwnPartId} units={units} />
+              <Choices
+                label="Its round holes"
+                value={fitHoles ? 'fitted' : 'drawn'}
+                choices={[
+                  { value: 'drawn', label: 'as drawn' },
+                  { value: 'fitted', label: 'so that they come out right' },
+                ]}
+                onChoose={(how) => setFitHoles(how === 'fitted')}
+              />
+            </>
+          )}
           {needs.isError && (
             <Notice kind="refusal" title="It cannot be cut like that">
               {refusalText(needs.error)}
@@ -201,6 +216,7 @@ interface Asked {
   plate_id: number | null;
   count: number;
   own_part_id: number | null;
+  fit_holes: boolean;
   settings: string | null;
   first: number | null;
 }

@@ -1,9 +1,21 @@
 import Button from '@mui/material/Button';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { showSpeed, showThickness, type ShopUnits } from '../kit/units';
+import { showLength, showSpeed, showThickness, withUnit, type ShopUnits } from '../kit/units';
 import { DrawnSize } from './DrawnSize';
 import styles from './programs.module.css';
-import type { Program } from './queries';
+import { holesQuery, type HoleOut, type Program } from './queries';
+
+/** What the shop's hole table says of a hole. */
+function ComesOut({ hole, units }: { hole: HoleOut | undefined; units: ShopUnits }) {
+  if (!hole) return null;
+  const through = `${showLength(hole.through_mm, units).text} ± ${withUnit(showLength(hole.sd_mm, units))}`;
+  return (
+    <small>
+      comes out {through} through, by the holes tried here: {hole.passes}
+    </small>
+  );
+}
 
 const KIND = { outside: 'Outside', hole: 'Hole', inside: 'Inside', open: 'Open cut' } as const;
 
@@ -21,6 +33,8 @@ export function Contours({
 }) {
   const [all, setAll] = useState(false);
   const { contours } = program.found;
+  const holes = useQuery(holesQuery(program.id, program.version)).data ?? [];
+  const outOf = (line: number) => holes.find((h) => h.line === line);
   const shown = all ? contours : contours.slice(0, 40);
   const mm = (v: number) => showThickness(v, units).text;
   return (
@@ -49,6 +63,7 @@ export function Contours({
                   {c.closed && `, lead-in ${mm(c.lead_in_mm)}, overrun ${mm(c.overrun_mm)}`}
                   {c.blind_mm !== null && `, ${mm(c.blind_mm)} blind`}
                 </small>
+                <ComesOut hole={outOf(c.line)} units={units} />
               </span>
               <span className="number">
                 {c.feed_mm_min === null ? 'no feed' : showSpeed(c.feed_mm_min, units).text}{' '}

@@ -36,6 +36,18 @@ export const waysQuery = (programId: number) =>
       ),
   });
 
+export type HoleOut = Schema['HoleComesOut'];
+
+/** How its holes come out, by the shop's hole table. */
+export const holesQuery = (programId: number, version: number) =>
+  queryOptions({
+    queryKey: ['program', programId, 'holes', version],
+    queryFn: () =>
+      answered(
+        api.GET('/api/programs/{program_id}/holes', { params: { path: { program_id: programId } } }),
+      ),
+  });
+
 export const offersQuery = (tableId: number) =>
   queryOptions({
     queryKey: ['program settings', tableId],

@@ -8,7 +8,7 @@ from pydantic import BaseModel, Field
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store
-from orthotome.api.machine.check_says import Said, said_of
+from orthotome.api.machine.check_says import CheckSaid, said_of
 from orthotome.api.wire import Id
 from orthotome.core.edge.instruments import USUAL_TAPE
 from orthotome.core.errors import TradeError
@@ -38,7 +38,7 @@ class KeptCheck(BaseModel):
     checked_by: str
     note: str
     check: CheckFile
-    said: Said
+    said: CheckSaid
 
 
 class JudgeCheck(FileModel):
@@ -68,7 +68,7 @@ class RampsAnswer(BaseModel):
 
 
 @router.post("/machine-checks/judged")
-def judge_check(request: JudgeCheck, session: Reading) -> Said:
+def judge_check(request: JudgeCheck, session: Reading) -> CheckSaid:
     """What it says, while it is typed. Saves nothing."""
     return said_of(request.check, pages.settings(shop.table(session, request.table_id)))
 

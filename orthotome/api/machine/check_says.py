@@ -3,11 +3,11 @@
 from pydantic import BaseModel
 
 from orthotome.core.machine.health import Standing
-from orthotome.core.machine.run_up import acceleration_by_watch, holds_says
+from orthotome.core.machine.run_up import acceleration_by_watch, figure_of, holds_says, told
 from orthotome.core.machine.slack import lost_steps, slack_of
 from orthotome.core.machine.squareness import Spread
 from orthotome.core.machine.touch_height import touched_says
-from orthotome.core.quantities import length
+from orthotome.core.quantities import acceleration, length
 from orthotome.formats.machine.checks import (
     AccelerationFile,
     CheckFile,
@@ -18,7 +18,7 @@ from orthotome.formats.machine.checks import (
 from orthotome.formats.machine.table_page import TablePage
 
 
-class Told(BaseModel):
+class CheckTold(BaseModel):
     """One thing found, with what proves it and what puts it right."""
 
     title: str
@@ -27,18 +27,18 @@ class Told(BaseModel):
     cure: str = ""
 
 
-class Said(BaseModel):
+class CheckSaid(BaseModel):
     """What a check says. ``acceleration_mm_s2`` is what the table's page may take over."""
 
     title: str
     figure: str
     standing: Standing
-    told: list[Told]
+    told: list[CheckTold]
     cannot_tell: list[str]
     acceleration_mm_s2: float | None = None
 
 
-def said_of(check: CheckFile, page: TablePage) -> Said:
+def said_of(check: CheckFile, page: TablePage) -> CheckSaid:
     """What it says of a table. Raises TradeError, naming the field, for what no machine can do."""
     if isinstance(check, AccelerationFile):
         return _acceleration(check, page)
@@ -48,7 +48,7 @@ def said_of(check: CheckFile, page: TablePage) -> Said:
         return _lost(check, page)
     if isinstance(check, TouchFile):
         return _touched(check, page)
-    return Said(
+    return CheckSaid(
         title=_UPSETS[check.kind], figure=_UPSETS[check.kind], standing="look", told=[], cannot_tell=[]
     )
 
@@ -60,42 +60,49 @@ _UPSETS = {
 }
 
 
-def _acceleration(check: AccelerationFile, page: TablePage) -> Said:
+def _acceleration(check: AccelerationFile, page: TablePage) -> CheckSaid:
     found = acceleration_by_watch([r.run() for r in check.runs])
     least = found.value_mm_s2 or found.low_mm_s2
-    told = [Told(title=f"Along {check.axis.upper()}", why=found.why)]
-    told.append(
-        Told(title="What that means", why=holds_says(least, max(r.speed_mm_min for r in check.runs)))
+    figure = f"at least {acceleration(round(found.low_mm_s2, -1))}"
+    known = None
+    if found.value_mm_s2 is not None and found.high_mm_s2 is not None:
+        known = told(found.value_mm_s2, found.low_mm_s2, found.high_mm_s2)
+        figure = figure_of(found.value_mm_s2, found.low_mm_s2, found.high_mm_s2)
+    says = [CheckTold(title=f"Along {check.axis.upper()}", why=found.why)]
+    says.append(
+        CheckTold(
+            title="What that means", why=holds_says(least, max(r.speed_mm_min for r in check.runs))
+        )
     )
     written = page.acceleration_mm_s2
     if written and found.high_mm_s2 and written > found.high_mm_s2:
-        told.append(
-            Told(
+        says.append(
+            CheckTold(
                 title="The page says more",
                 why=f"What is written down is {written / least:.1f} times what was measured: corners and small circles are slower "
                 "than Orthotome took them to be.",
                 cure="Take over what was measured.",
             )
         )
-    return Said(
+    return CheckSaid(
         title="Acceleration",
-        figure=f"{check.axis.upper()}: {found.why.split(';')[0]}",
+        figure=f"{check.axis.upper()}: {figure}",
         standing="good" if found.value_mm_s2 else "look",
-        told=told,
+        told=says,
         cannot_tell=[],
-        acceleration_mm_s2=None if found.value_mm_s2 is None else round(found.value_mm_s2),
+        acceleration_mm_s2=known,
     )
 
 
-def _slack(check: SlackFile) -> Said:
+def _slack(check: SlackFile) -> CheckSaid:
     found = slack_of([c.circle() for c in check.circles], check.drawn_mm)
-    wrong = any(f.code not in ("none", "too_coarse") for f in found.findings)
+    wrong = any(f.code in ("slack_x", "slack_y") for f in found.findings)
     figures = [f"{axis} {_give_or_take(s)}" for axis, s in (("X", found.x_mm), ("Y", found.y_mm)) if s]
-    return Said(
+    return CheckSaid(
         title="Slack in the drives",
         figure="; ".join(figures) or "not told yet",
         standing="wrong" if wrong else "good" if figures else "look",
-        told=[Told(title=f.title, why=f.why, check=f.check, cure=f.cure) for f in found.findings],
+        told=[CheckTold(title=f.title, why=f.why, check=f.check, cure=f.cure) for f in found.findings],
         cannot_tell=list(found.cannot_tell),
     )
 
@@ -104,24 +111,24 @@ def _give_or_take(spread: Spread) -> str:
     return f"{length(spread.value)}, give or take {length(spread.sd)}"
 
 
-def _lost(check: ReturnFile, page: TablePage) -> Said:
+def _lost(check: ReturnFile, page: TablePage) -> CheckSaid:
     found = lost_steps(check.back(page.steps_per_mm_x, page.steps_per_mm_y))
-    return Said(
+    return CheckSaid(
         title="Back on its mark",
         figure=found.sentence.split(":")[0] + ".",
         standing="wrong" if found.lost else "good",
-        told=[Told(title="Steps were lost" if found.lost else "No steps lost", why=found.sentence)],
+        told=[CheckTold(title="Steps were lost" if found.lost else "No steps lost", why=found.sentence)],
         cannot_tell=[],
     )
 
 
-def _touched(check: TouchFile, page: TablePage) -> Said:
+def _touched(check: TouchFile, page: TablePage) -> CheckSaid:
     touched = check.touched()
     says = touched_says(touched, page.touch_off_offset_mm)
-    return Said(
+    return CheckSaid(
         title="Height of the first touch",
         figure=f"{length(check.found_mm)} found where {length(check.told_mm)} was told, ± {length(check.u_mm)}",
         standing="wrong" if touched.wrong else "good",
-        told=[Told(title="Off its height" if touched.wrong else "At its height", why=says)],
+        told=[CheckTold(title="Off its height" if touched.wrong else "At its height", why=says)],
         cannot_tell=[],
     )

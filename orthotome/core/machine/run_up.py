@@ -79,6 +79,18 @@ class RunUp:
 _NINE_OF_TEN = 1.645
 
 
+def told(value: float, low: float, high: float) -> float:
+    """An acceleration to the figure that its range can tell."""
+    step = 10.0 ** math.floor(math.log10(max((high - low) / 2, 1.0)))
+    return step * round(value / step)
+
+
+def figure_of(value: float, low: float, high: float) -> str:
+    """An acceleration with its range, without false precision."""
+    least, most = (acceleration(told(v, low, high)) for v in (low, high))
+    return f"{acceleration(told(value, low, high))}, between {least} and {most} nine times of ten"
+
+
 def acceleration_by_watch(runs: Sequence[ZigZag]) -> RunUp:
     """The acceleration of runs that were timed. Raises TradeError, naming the field, for what no machine can do."""
     if not runs:
@@ -131,7 +143,7 @@ def _from_one(runs: Sequence[ZigZag]) -> RunUp:
         low or LEAST_MM_S2,
         high,
         None,
-        f"{acceleration(value)}, between {acceleration(low or LEAST_MM_S2)} and {acceleration(high)} nine times of ten. A pause that "
+        f"{figure_of(value, low or LEAST_MM_S2, high)}. A pause that "
         "the controller makes at each turn would look like this too: a second zig-zag at half the speed tells them apart.",
     )
 
@@ -189,7 +201,7 @@ def _with_pause(runs: Sequence[ZigZag]) -> RunUp | None:
         low,
         high,
         pause,
-        f"{acceleration(value)}, between {acceleration(low)} and {acceleration(high)} nine times of ten; {said}.",
+        f"{figure_of(value, low, high)}; {said}.",
     )
 
 
@@ -220,7 +232,7 @@ def acceleration_by_feed(time_s: Array, feed_mm_min: Array) -> RunUp:
         max(LEAST_MM_S2, low),
         high,
         None,
-        f"{acceleration(middle)} from {ramps} of the feed, as the controller showed it: the torch itself may lag.",
+        f"{acceleration(told(middle, low, high))} from {ramps} of the feed, as the controller showed it: the torch itself may lag.",
     )
 
 

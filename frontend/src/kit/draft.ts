@@ -1,0 +1,19 @@
+import { useCallback, useState } from 'react';
+
+/** State that outlives a reload of this tab: what is half typed, and what was chosen here before. */
+export function useDraft<T>(key: string, initial: T): [T, (next: T | ((was: T) => T)) => void] {
+  const [value, setValue] = useState<T>(() => {
+    const kept = sessionStorage.getItem(key);
+    return kept === null ? initial : (JSON.parse(kept) as T);
+  });
+  const set = useCallback(
+    (next: T | ((was: T) => T)) =>
+      setValue((was) => {
+        const now = typeof next === 'function' ? (next as (was: T) => T)(was) : next;
+        sessionStorage.setItem(key, JSON.stringify(now));
+        return now;
+      }),
+    [key],
+  );
+  return [value, set];
+}

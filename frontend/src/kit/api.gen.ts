@@ -5129,6 +5129,11 @@ export interface components {
             first?: number | null;
             /** Own Part Id */
             own_part_id?: number | null;
+            /**
+             * Fit Holes
+             * @default false
+             */
+            fit_holes: boolean;
         };
         /**
          * CutRequest

@@ -25,11 +25,11 @@ export function useCutWith(tableId: number): {
   const of = offer && { recipe_id: offer.recipe_id ?? null, trial_id: offer.trial_id ?? null };
   const choice = (
     <div className={styles.field}>
-      <label htmlFor="cut-with">Cut with</label>
+      <label id="cut-with">Cut with</label>
       <TextField
         select
         fullWidth
-        id="cut-with"
+        slotProps={{ select: { labelId: 'cut-with' } }}
         value={offer ? keyOf(offer) : ''}
         onChange={(e) => choose(e.target.value)}
       >

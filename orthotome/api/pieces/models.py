@@ -133,6 +133,7 @@ class CutPieceRequest(FileModel):
     settings: SettingsText | None = None
     first: Number | None = None
     own_part_id: Id | None = None
+    fit_holes: bool = False
 
 
 class CutPieceAnswer(BaseModel):

@@ -142,7 +142,7 @@ def _line(
     if known is None:
         return Line(aspect, facts.label, None, "not_known", "", facts.tells)
     at = known.at or datetime.min
-    upset = next((u for u, when in upsets if u in facts.upset_by and when > at), None)
+    upset = next((u for u, when in upsets if u in facts.upset_by and when >= at), None)
     because = ""
     if upset is not None:
         because = f"Due: {_UPSET_SAID[upset]}."

@@ -20,14 +20,6 @@ def _log(page: Page) -> None:
     page.get_by_role("button", name="Chunks brushes off").click()
 
 
-def _beside(page: Page) -> None:
-    cut = page.get_by_role("region", name="Cut by cut").get_by_role("listitem").get_by_role("button")
-    cut.nth(0).click()
-    cut.nth(1).click()
-    page.get_by_role("button", name="Side by side").click()
-    page.get_by_text("by more than reading scatters").wait_for()
-
-
 def _piece(page: Page) -> None:
     page.get_by_role("button", name="Program").click()
     page.get_by_label("Time since the first pierce").fill("5")
@@ -72,6 +64,14 @@ def _program(page: Page) -> None:
     page.get_by_role("list", name="What was found").wait_for()
 
 
+def _health(page: Page) -> None:
+    page.get_by_text("ask for something").wait_for()
+
+
+def _holes(page: Page) -> None:
+    page.get_by_text("M12", exact=True).wait_for()
+
+
 def _parts(page: Page) -> None:
     page.get_by_text("If the edges drift").wait_for()
 
@@ -90,12 +90,6 @@ def _live(page: Page) -> None:
     page.wait_for_timeout(10_000)
     up.click()
     page.wait_for_timeout(4000)
-
-
-def _recording(page: Page) -> None:
-    page.get_by_role("link", name="Read the recording").click(timeout=90_000)
-    page.get_by_role("heading", name="What happened").wait_for()
-    page.wait_for_timeout(1500)
 
 
 def _low_volts(page: Page) -> None:
@@ -119,10 +113,10 @@ SHOTS = (
     Shot("ready", "/ready"),
     Shot("recipe", "/book/recipes/1"),
     Shot("log", "/bench", before=_log),
-    Shot("compare", "/trials/2", before=_beside),
     Shot("set-point", "/height/set-point", before=_school),
     Shot("live", "/height", before=_live),
-    Shot("recording", "/height", before=_recording),
+    Shot("health", "/machine/health", before=_health),
+    Shot("holes", "/machine/holes", before=_holes),
 )
 
 

@@ -50,7 +50,7 @@ class Square(Screens):
         expect(page.get_by_text("No table cuts so")).to_be_visible()
         self.check(page)
 
-    def test_the_piece_is_cut_filled_in_and_survives_a_reload_and_the_kerf_goes_into_its_setting(
+    def test_a_piece_is_cut_filled_in_and_survives_a_reload_and_the_kerf_goes_into_its_setting(
         self,
     ) -> None:
         page = self.page("/machine/square")
@@ -63,7 +63,7 @@ class Square(Screens):
         page.get_by_role("button", name="It is cut: fill in what was drawn").click()
         self.measure(page, {"Measured, X": "679.8", "Measured, Y": "469.8"})
         self.measure(page, {"Measured along X": "100.2", "Measured along Y": "100.2"})
-        write = page.get_by_role("button", name=re.compile(r"Write 2 mm as this setting’s kerf"))
+        write = page.get_by_role("button", name=re.compile(r"Write 2\.00 mm as this setting’s kerf"))
         expect(write).to_be_visible()
         page.reload()
         expect(write).to_be_visible()

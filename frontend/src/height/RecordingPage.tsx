@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearchParams } from 'react-router';
+import { answered, api } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { useUnits } from '../kit/queries';
 import { inInches, showLength, withUnit, type ShopUnits } from '../kit/units';
@@ -46,7 +47,29 @@ function OneRecording({ traceId }: { traceId: number }) {
         <Cuts trace={trace.data} />
         <Recommended trace={trace.data} />
       </div>
+      <RunUp traceId={traceId} />
     </article>
+  );
+}
+
+/** The acceleration that the recording's feed shows; nothing where it holds no feed, or no ramp. */
+function RunUp({ traceId }: { traceId: number }) {
+  const found = useQuery({
+    queryKey: ['run-up', traceId],
+    queryFn: () =>
+      answered(api.GET('/api/traces/{trace_id}/run-up', { params: { path: { trace_id: traceId } } })),
+    retry: false,
+  });
+  if (!found.data) return null;
+  return (
+    <section aria-label="How it comes to speed">
+      <h2>How it comes to speed</h2>
+      <p>{found.data.why}</p>
+      <p>
+        {found.data.holds} <Link to="/machine/motion">A stopwatch tells it apart</Link> from what the
+        controller only says.
+      </p>
+    </section>
   );
 }
 

@@ -414,7 +414,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/recordings/{trace_id}/run-up": {
+    "/api/traces/{trace_id}/run-up": {
         parameters: {
             query?: never;
             header?: never;

@@ -106,7 +106,7 @@ def _kept(session: Session, row: MachineCheckRow) -> KeptCheck:
     )
 
 
-@router.get("/recordings/{trace_id}/run-up")
+@router.get("/traces/{trace_id}/run-up")
 def get_run_up(trace_id: Id, session: Reading) -> RampsAnswer:
     """The acceleration that a recording's feed shows, where it holds one."""
     trace = traces.samples(session, trace_id)

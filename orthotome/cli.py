@@ -193,6 +193,22 @@ def measure(
 
 
 @app.command()
+def trouble(
+    file: Annotated[str, typer.Argument(help="A complaint with what is known; - is standard input.")],
+) -> None:
+    """What it may be, likeliest first, and the question that separates the causes best."""
+    from orthotome.core.errors import TradeError  # noqa: PLC0415 (start-up time)
+    from orthotome.formats.reading import FileError  # noqa: PLC0415
+    from orthotome.formats.trouble.trouble import trouble_text  # noqa: PLC0415
+
+    try:
+        report = trouble_text(_read_file(file))
+    except (FileError, TradeError) as refused:
+        _refuse(str(refused))
+    typer.echo(report.model_dump_json())
+
+
+@app.command()
 def check(
     file: Annotated[
         str, typer.Argument(metavar="PROGRAM", help="Cutting program; - is standard input.")

@@ -21,6 +21,7 @@ from orthotome.formats.torch.slug import AlignmentFile, SlugFile
 from orthotome.formats.torch.wear import PartsLedgerFile, WearReportFile
 from orthotome.formats.trial.advice import AdviceFile
 from orthotome.formats.trial.campaign import CampaignFile
+from orthotome.formats.trouble.trouble import TroubleFile, TroubleReport
 
 SCHEMAS: dict[str, type[BaseModel]] = {
     "campaign": CampaignFile,
@@ -41,6 +42,8 @@ SCHEMAS: dict[str, type[BaseModel]] = {
     "wear_report": WearReportFile,
     "program_report": ProgramReport,
     "machine_measures": MachineMeasuresFile,
+    "trouble": TroubleFile,
+    "trouble_report": TroubleReport,
     "machine_report": MachineReportFile,
 }
 

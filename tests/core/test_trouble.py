@@ -1,0 +1,189 @@
+"""Trouble: the right cause is found, in few questions, and what is no fact is refused.
+
+Cases are drawn from the knowledge itself, and from a second table whose weights and likelihoods were shaken about.
+"""
+
+import json
+import math
+import random
+import statistics
+import unittest
+from collections.abc import Callable, Mapping
+from pathlib import Path
+
+from orthotome.core.errors import TradeError
+from orthotome.core.trouble import causes, complaints
+from orthotome.core.trouble.causes import CAUSES, Cause
+from orthotome.core.trouble.complaints import COMPLAINTS
+from orthotome.core.trouble.diagnosis import Diagnosis, chances_of, diagnose, next_question, told_bits
+from orthotome.core.trouble.questions import COST, QUESTIONS, Answer
+from orthotome.formats.reading import FileError
+from orthotome.formats.trouble.trouble import trouble_text
+from tools.knowledge import FILE, table_of_knowledge
+
+EXAMPLE = Path(__file__).parents[2] / "docs/formats/trouble.example.json"
+Answers = Callable[[str, Cause], Mapping[Answer, float]]
+
+
+def one_case(
+    complaint: str, cause: Cause, answers: Answers, chance: random.Random
+) -> tuple[Diagnosis, int]:
+    """A case asked to its end: every question once."""
+    facts: dict[str, Answer] = {}
+    while (found := diagnose(complaint, facts)).ask is not None:
+        assert found.ask not in facts, "asked twice"
+        shares = answers(found.ask, cause)
+        facts[found.ask] = chance.choices(list(shares), list(shares.values()))[0]
+    return found, len(facts)
+
+
+class Found(unittest.TestCase):
+    """Right cause, few questions."""
+
+    def judge(self, answers: Answers, seed: int, shaken: float) -> tuple[float, float, float]:
+        chance, first, three, asked, count = random.Random(seed), 0, 0, [], 0
+        for complaint in COMPLAINTS:
+            weights = {
+                c: w * math.exp(chance.gauss(0, shaken))
+                for c, w in complaints.FACTS[complaint].causes.items()
+            }
+            for cause in chance.choices(list(weights), list(weights.values()), k=12):
+                found, n = one_case(complaint, cause, answers, chance)
+                order = [s.cause for s in found.causes]
+                count, first, three = (
+                    count + 1,
+                    first + (order[0] == cause),
+                    three + (cause in order[:3]),
+                )
+                asked.append(n)
+        return first / count, three / count, statistics.median(asked)
+
+    def test_cases_from_the_knowledge_itself(self) -> None:
+        first, three, asked = self.judge(lambda code, cause: QUESTIONS[code].chances(cause), 1, 0.0)
+        self.assertGreaterEqual(first, 0.80)
+        self.assertGreaterEqual(three, 0.97)
+        self.assertLessEqual(asked, 4)
+
+    def test_cases_from_another_table(self) -> None:
+        noise = random.Random(2)
+        table: dict[tuple[str, Cause], dict[Answer, float]] = {}
+
+        def shaken(code: str, cause: Cause) -> Mapping[Answer, float]:
+            if (code, cause) not in table:
+                plain = QUESTIONS[code].chances(cause)
+                moved = {a: p * math.exp(noise.gauss(0, 0.4)) for a, p in plain.items()}
+                table[code, cause] = {a: p / sum(moved.values()) for a, p in moved.items()}
+            return table[code, cause]
+
+        first, three, asked = self.judge(shaken, 3, 0.3)
+        self.assertGreaterEqual(first, 0.80)
+        self.assertGreaterEqual(three, 0.95)
+        self.assertLessEqual(asked, 4)
+
+    def test_every_cause_is_reached_and_told_from_its_neighbours(self) -> None:
+        reached = {c for facts in complaints.FACTS.values() for c in facts.causes}
+        self.assertEqual(reached, set(CAUSES))
+        self.assertEqual(set(causes.FACTS), set(CAUSES))
+        for complaint, facts in complaints.FACTS.items():
+            for one in facts.causes:
+                for other in facts.causes:
+                    if one != other:
+                        told = max(told_bits({one: 0.5, other: 0.5}, code) for code in QUESTIONS)
+                        self.assertGreater(told, 0.12, (complaint, one, other))
+
+    def test_an_easy_look_is_asked_before_a_dear_cut_that_tells_as_much(self) -> None:
+        chances: dict[Cause, float] = {"wrong_direction": 0.5, "jet_lean": 0.5}
+        asked = next_question(chances, {})
+        assert asked is not None
+        self.assertLess(COST[QUESTIONS[asked].effort], COST["cut"])
+
+
+class Traps(unittest.TestCase):
+    """What the trade gets wrong."""
+
+    def likeliest(self, complaint: str, **facts: Answer) -> Cause:
+        return diagnose(complaint, facts).causes[0].cause
+
+    def test_known_ones(self) -> None:
+        self.assertEqual(
+            self.likeliest("flies_up_at_start", screen_volts="near_zero"), "signal_divided_twice"
+        )
+        self.assertEqual(self.likeliest("waits_after_touch", dry_run=True), "arc_signal_missing")
+        self.assertEqual(
+            self.likeliest("holes_fine_outside_bad", program_for_these_parts=False),
+            "program_for_other_parts",
+        )
+        self.assertEqual(
+            self.likeliest(
+                "dives_along_cut", first_seen="slowly", new_parts=False, electrode_pit="deep"
+            ),
+            "set_point_not_raised",
+        )
+        self.assertEqual(
+            self.likeliest("hole_oval", oval_same_way=True, diagonals_differ=True), "gantry_skew"
+        )
+        self.assertEqual(self.likeliest("part_too_small", size_off_by="two_kerfs"), "kerf_wrong_side")
+        self.assertEqual(self.likeliest("bevel_one_direction", swaps_with_travel=False), "jet_lean")
+
+    def test_control_that_is_off_takes_the_controls_causes_away(self) -> None:
+        chances = chances_of("dives_at_start", {"height_control": "off"})
+        for cause in ("set_point_wrong", "control_too_early", "signal_not_divided"):
+            self.assertLess(chances[cause], 0.06)
+
+    def test_contradictions_survive_and_not_known_says_nothing(self) -> None:
+        everything: dict[str, Answer] = {code: q.answers[0] for code, q in QUESTIONS.items()}
+        found = diagnose("dives_at_start", everything)
+        self.assertIsNone(found.ask)
+        self.assertLessEqual(sum(s.chance for s in found.causes), 1 + 1e-9)
+        nothing: dict[str, Answer] = {"lag": "not_known"}
+        self.assertEqual(chances_of("tab_at_end", nothing), chances_of("tab_at_end", {}))
+        self.assertNotEqual(
+            diagnose("tab_at_end", {diagnose("tab_at_end", {}).ask or "": "not_known"}).ask,
+            diagnose("tab_at_end", {}).ask,
+        )
+
+    def test_a_shops_own_cases_move_the_odds(self) -> None:
+        plain = chances_of("will_not_start", {})
+        own = chances_of("will_not_start", {}, {"work_clamp": 4.0})
+        self.assertGreater(own["work_clamp"], 2 * plain["work_clamp"])
+
+    def test_cautions_come_with_hands_in_danger(self) -> None:
+        self.assertIn("licensed electrician", " ".join(diagnose("readout_absurd", {}).cautions))
+        self.assertFalse(any("safe" in text for text in causes.HAZARDS.values()))
+
+
+class Files(unittest.TestCase):
+    """The open files."""
+
+    def test_the_example_is_what_is_published(self) -> None:
+        report = json.loads(trouble_text(EXAMPLE.read_bytes()).model_dump_json())
+        self.assertEqual(
+            report, json.loads(EXAMPLE.with_name("trouble_report.example.json").read_text())
+        )
+
+    def test_what_is_none_is_refused_by_name(self) -> None:
+        good = json.loads(EXAMPLE.read_text())
+        for change, field in (
+            ({"complaint": "sulks"}, "complaint"),
+            ({"facts": {"mood": True}}, "facts"),
+            ({"facts": {"lag": "sideways"}}, "facts.lag"),
+            ({"facts": {"dry_run": "yes"}}, "facts.dry_run"),
+        ):
+            with self.assertRaises(TradeError) as refused:
+                trouble_text(json.dumps(good | change))
+            self.assertEqual(refused.exception.field, field)
+        for text in (
+            "",
+            "[]",
+            json.dumps(good | {"facts": {"dry_run": 1}}),
+            json.dumps(good | {"version": 2}),
+        ):
+            with self.assertRaises(FileError):
+                trouble_text(text)
+
+    def test_the_table_in_the_documents_is_the_knowledge(self) -> None:
+        self.assertEqual(FILE.read_text(), table_of_knowledge())
+
+
+if __name__ == "__main__":
+    unittest.main()

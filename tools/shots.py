@@ -64,6 +64,12 @@ def _program(page: Page) -> None:
     page.get_by_role("list", name="What was found").wait_for()
 
 
+def _trouble(page: Page) -> None:
+    page.get_by_role("button", name="Dross that needs grinding").click()
+    page.get_by_role("button", name="with another program").click()
+    page.get_by_role("region", name="What you said").wait_for()
+
+
 def _health(page: Page) -> None:
     page.get_by_text("ask for something").wait_for()
 
@@ -113,8 +119,8 @@ SHOTS = (
     Shot("ready", "/ready"),
     Shot("recipe", "/book/recipes/1"),
     Shot("log", "/bench", before=_log),
-    Shot("set-point", "/height/set-point", before=_school),
     Shot("live", "/height", before=_live),
+    Shot("trouble", "/trouble", before=_trouble),
     Shot("health", "/machine/health", before=_health),
     Shot("holes", "/machine/holes", before=_holes),
 )

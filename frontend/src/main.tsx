@@ -58,6 +58,9 @@ const HolesPage = lazy(async () => ({ default: (await import('./machine/HolesPag
 const MotionPage = lazy(async () => ({ default: (await import('./machine/MotionPage')).MotionPage }));
 const HealthPage = lazy(async () => ({ default: (await import('./machine/HealthPage')).HealthPage }));
 const MachinePage = lazy(async () => ({ default: (await import('./machine/MachinePage')).MachinePage }));
+const TroublePage = lazy(async () => ({
+  default: (await import('./trouble/TroublePage')).TroublePage,
+}));
 const ShopPage = lazy(async () => ({ default: (await import('./shop/ShopPage')).ShopPage }));
 const ReadyPage = lazy(async () => ({ default: (await import('./ready/ReadyPage')).ReadyPage }));
 const KerfVariantsPage = lazy(async () => ({
@@ -129,6 +132,7 @@ createRoot(root).render(
                         <Route path="motion" element={<MotionPage />} />
                         <Route path="health" element={<HealthPage />} />
                       </Route>
+                      <Route path="/trouble" element={<TroublePage />} />
                       <Route path="/shop" element={<ShopPage />} />
                       <Route path="/ready" element={<ReadyPage />} />
                       <Route path="/book/recipes/:recipeId" element={<RecipePage />} />

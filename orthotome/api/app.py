@@ -46,6 +46,7 @@ from orthotome.api.torch import parts_routes as torch_parts
 from orthotome.api.torch import routes as torch
 from orthotome.api.trial import looking_back
 from orthotome.api.trial import routes as trial
+from orthotome.api.trouble import routes as trouble
 from orthotome.api.wire import Problem
 from orthotome.core.trial.table_door import TableDoor
 from orthotome.sim.door import open_door as simulated_door
@@ -63,6 +64,7 @@ _ROOMS = (
         machine_holes,
         machine_proof,
         machine_health,
+        trouble,
         instruments,
         height,
         set_points,

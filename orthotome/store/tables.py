@@ -49,6 +49,7 @@ from orthotome.store.torch.tables import (
     TorchSetRow,
 )
 from orthotome.store.trial.tables import Trial
+from orthotome.store.trouble.tables import TroubleCaseRow
 
 __all__ = [
     "BookRow",
@@ -99,5 +100,6 @@ __all__ = [
     "Trial",
     "TriedHoleRow",
     "TrimRow",
+    "TroubleCaseRow",
     "now",
 ]

@@ -23,6 +23,7 @@ const ROOMS = [
   { to: '/torch', icon: 'torch', name: 'Torch', key: 'o' },
   { to: '/machine', icon: 'machine', name: 'Machine', key: 'm' },
   { to: '/programs', icon: 'programs', name: 'Programs', key: 'p' },
+  { to: '/trouble', icon: 'trouble', name: 'Trouble', key: 'u' },
   { to: '/shop', icon: 'shop', name: 'Shop', key: 's' },
 ] as const;
 

@@ -638,6 +638,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/complaints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Complaints
+         * @description All that an operator may come with, in groups.
+         */
+        get: operations["get_complaints"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/trouble": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Cause
+         * @description What it may be by what was answered and what the records know, and what to ask next. Saves nothing.
+         */
+        post: operations["find_cause"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/trouble.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Help Pack
+         * @description All of it on one page, for a supplier or a friend.
+         */
+        get: operations["get_help_pack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trouble-cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Cases
+         * @description Troubles that were solved in this shop, newest first; of one table where it is named.
+         */
+        get: operations["get_cases"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables/{table_id}/trouble-cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Case
+         * @description Keep what it was: it teaches this shop's odds.
+         */
+        post: operations["keep_case"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trouble-cases/{case_id}/struck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Strike Case
+         * @description Strike a case out, or put it back.
+         */
+        put: operations["strike_case"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments": {
         parameters: {
             query?: never;
@@ -3961,6 +4081,23 @@ export interface components {
             left_over_deg: number;
         };
         /**
+         * AskAnswer
+         * @description The question to ask next, and what answering it takes.
+         */
+        AskAnswer: {
+            /** Code */
+            code: string;
+            /** Question */
+            question: string;
+            /**
+             * Effort
+             * @enum {string}
+             */
+            effort: "look" | "measure" | "cut" | "cabinet";
+            /** Choices */
+            choices: components["schemas"]["ChoiceAnswer"][];
+        };
+        /**
          * AskedFor
          * @description One finding that is to be put right by cutting its contour otherwise.
          */
@@ -4308,6 +4445,52 @@ export interface components {
             caption: string;
         };
         /**
+         * CaseAnswer
+         * @description A trouble that was solved.
+         */
+        CaseAnswer: {
+            /** Id */
+            id: number;
+            /** Words */
+            words: string;
+            /** Cause */
+            cause: string;
+            /** Note */
+            note: string;
+            /**
+             * Solved At
+             * Format: date-time
+             */
+            solved_at: string;
+            /** Solved By */
+            solved_by: string;
+        };
+        /**
+         * CauseAnswer
+         * @description A cause with its chance, how to prove and cure it, and the page that does it.
+         */
+        CauseAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "signal_divided_twice" | "signal_not_divided" | "signal_ratio_off" | "signal_open" | "set_point_wrong" | "program_for_other_parts" | "feed_word" | "kerf_not_compensated" | "kerf_wrong_side" | "wrong_direction" | "pierce_delay_short" | "pierce_delay_long" | "pierce_height_low" | "lead_in" | "overrun" | "end_lag" | "too_slow" | "too_fast" | "too_high" | "too_low" | "jet_lean" | "worn_electrode" | "worn_nozzle" | "wrong_amperage" | "wet_air" | "low_air" | "control_too_early" | "control_not_held" | "loop_gain" | "warp" | "gantry_skew" | "scale" | "slack_in_drive" | "acceleration" | "rail_debris" | "axis_map" | "zero" | "work_clamp" | "touch_off_circuit" | "float_offset" | "arc_signal_missing" | "interference" | "nitrided_edge" | "arc_off_plate" | "beyond_capability" | "collision" | "set_point_not_raised";
+            /** Title */
+            title: string;
+            /** Chance */
+            chance: number;
+            /** Why */
+            why: string;
+            /** Check */
+            check: string;
+            /** Fix */
+            fix: string;
+            /** Path */
+            path: string;
+            /** Cautions */
+            cautions: string[];
+        };
+        /**
          * ChanceMap
          * @description Chance to pass over speed (columns) and height (rows, lowest first).
          */
@@ -4424,6 +4607,16 @@ export interface components {
              * @default
              */
             says: string;
+        };
+        /**
+         * ChoiceAnswer
+         * @description One answer to a question.
+         */
+        ChoiceAnswer: {
+            /** Value */
+            value: boolean | string;
+            /** Words */
+            words: string;
         };
         /**
          * ChooseAnswer
@@ -4592,6 +4785,29 @@ export interface components {
              */
             good_side: "right" | "left";
             cut: components["schemas"]["CutAnswer"];
+        };
+        /**
+         * ComplaintAnswer
+         * @description What an operator may come with.
+         */
+        ComplaintAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "flies_up_at_start" | "dives_at_start" | "dives_in_corners" | "climbs_along_cut" | "dives_along_cut" | "holes_fine_outside_bad" | "bevel_one_side" | "bevel_one_direction" | "bevel_all_round" | "dross_brushes_off" | "dross_needs_grinding" | "top_spatter" | "not_through_at_start" | "not_through_anywhere" | "tab_at_end" | "corner_tip_uncut" | "slug_stays_in_hole" | "hole_oval" | "hole_tapered" | "hole_flat" | "part_too_small" | "part_too_large" | "part_out_of_square" | "wavy_edge" | "arc_goes_out" | "will_not_start" | "parts_die_early" | "nozzle_oval" | "shield_spattered" | "steps_lost" | "waits_after_touch" | "edge_too_hard" | "axis_wrong_way" | "part_in_wrong_place" | "readout_absurd" | "switches_trip" | "torch_knocked_off" | "touch_off_fails" | "scar_at_start_or_end";
+            /** Words */
+            words: string;
+        };
+        /**
+         * ComplaintGroup
+         * @description Complaints that belong together.
+         */
+        ComplaintGroup: {
+            /** Words */
+            words: string;
+            /** Complaints */
+            complaints: components["schemas"]["ComplaintAnswer"][];
         };
         /**
          * ContourReport
@@ -8899,6 +9115,20 @@ export interface components {
             pierce_delay_s?: number | null;
         };
         /**
+         * SaidFact
+         * @description Something that is known: told by the operator, or from the records.
+         */
+        SaidFact: {
+            /** Code */
+            code: string;
+            /** Question */
+            question: string;
+            /** Answer */
+            answer: string;
+            /** Source */
+            source: string;
+        };
+        /**
          * SampleModel
          * @description Where the torch is, so long after the first pierce began.
          */
@@ -9568,6 +9798,25 @@ export interface components {
             thickness_mm: number;
             /** Places */
             places: components["schemas"]["SlugPlace"][];
+        };
+        /**
+         * SolvedRequest
+         * @description What it was.
+         */
+        SolvedRequest: {
+            /** Complaint */
+            complaint: string;
+            /** Facts */
+            facts?: {
+                [key: string]: boolean | string;
+            };
+            /** Cause */
+            cause: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * SplitRequest
@@ -10668,6 +10917,39 @@ export interface components {
         TrimRequest: {
             /** By V */
             by_v: number;
+        };
+        /**
+         * TroubleAnswer
+         * @description What it may be, and what to ask next.
+         */
+        TroubleAnswer: {
+            /** Words */
+            words: string;
+            /** Causes */
+            causes: components["schemas"]["CauseAnswer"][];
+            ask: components["schemas"]["AskAnswer"] | null;
+            /** Cautions */
+            cautions: string[];
+            /** Told */
+            told: components["schemas"]["SaidFact"][];
+            /** Known */
+            known: components["schemas"]["SaidFact"][];
+            /** Here Before */
+            here_before: string;
+            /** Changed Last */
+            changed_last: string;
+        };
+        /**
+         * TroubleRequest
+         * @description A complaint, and what was answered so far.
+         */
+        TroubleRequest: {
+            /** Complaint */
+            complaint: string;
+            /** Facts */
+            facts?: {
+                [key: string]: boolean | string;
+            };
         };
         /**
          * TurnFile
@@ -14138,6 +14420,508 @@ export interface operations {
                 content: {
                     "application/json": unknown;
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_complaints: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComplaintGroup"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_cause: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TroubleRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TroubleAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_help_pack: {
+        parameters: {
+            query: {
+                complaint: string;
+                /** @description JSON of what was answered */
+                facts?: string;
+            };
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_cases: {
+        parameters: {
+            query?: {
+                table_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseAnswer"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                table_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SolvedRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    strike_case: {
+        parameters: {
+            query?: {
+                out?: boolean;
+            };
+            header?: never;
+            path: {
+                case_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {

@@ -104,6 +104,11 @@ def get_health_sheet(table_id: Id, session: Reading) -> Response:
     return Response(page, media_type="application/pdf")
 
 
+def health_lines(session: Session, table_id: int) -> list[Line]:
+    """Every aspect of a table as it stands now."""
+    return _lines(session, table_id, checks.checks(session, table_id))
+
+
 def _upset(row: MachineCheckRow) -> UpsetAnswer:
     title = check_says.said_of(checks.given_in(row), TablePage()).title
     return UpsetAnswer(

@@ -167,7 +167,7 @@ FACTS: dict[Cause, CauseFacts] = {
     "too_fast": CauseFacts(
         "The cut is too fast",
         "The jet trails behind: lag lines sweep back, a thin hard bead sticks to the bottom, the bottom stands out.",
-        "Look at the lag lines: swept back by more than a fifth of a turn.",
+        "Look at the lag lines: swept back strongly, and a bead that a brush does not move.",
         "Lower the speed in steps with a strip ladder.",
         "trials", "/bench",
     ),

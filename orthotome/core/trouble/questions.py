@@ -348,3 +348,26 @@ QUESTIONS: dict[str, Question] = {
         "Is the pierce's crater much wider than the kerf?", "look", 0.18, {"pierce_delay_long": 0.96, "pierce_height_low": 0.25, "lead_in": 0.35},
     ),
 }  # fmt: skip
+
+ANSWER_WORDS: dict[str, str] = {
+    "at_start": "at the start", "in_corners": "in corners", "in_holes": "in holes", "along_cut": "along the cut",
+    "at_end": "at the end", "everywhere": "everywhere", "always": "always, nothing was changed", "slowly": "it came slowly",
+    "after_parts_change": "after a change of parts", "after_crash": "after a crash", "after_program_change": "with another program",
+    "after_rewiring": "after rewiring", "after_moving_plate": "after the plate was moved", "today": "today, all at once", "on": "on",
+    "off": "off", "near_zero": "nearly nothing", "far_too_high": "far too much", "a_little_off": "a little off", "right": "right",
+    "none": "it shows none", "one_side": "one side of travel", "one_direction": "those that face one way", "all_round": "all of them",
+    "no_pattern": "no pattern", "low_speed": "bubbly chunks that brush off", "high_speed": "a thin hard bead", "both": "both",
+    "upright": "upright", "swept_back": "swept back", "one_kerf": "one kerf", "two_kerfs": "two kerfs",
+    "grows_with_size": "it grows with the size", "less": "less than a kerf", "too_large": "too large", "too_small": "too small",
+    "shallow": "shallow", "deep": "deep, near its limit", "round": "round and sharp", "oval": "oval or nicked",
+    "bottom_out": "the bottom", "undercut": "the top", "bottom_only": "the bottom only", "through": "right through",
+    "ohmic": "the shield touches the plate", "float_switch": "a switch in the mount", "as_told": "where it is told",
+    "higher": "higher", "lower": "lower",
+}  # fmt: skip
+
+
+def answer_words(answer: Answer) -> str:
+    """An answer as the shop says it."""
+    if isinstance(answer, bool):
+        return "yes" if answer else "no"
+    return ANSWER_WORDS.get(answer, "I don’t know")

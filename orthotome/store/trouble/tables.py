@@ -1,0 +1,23 @@
+"""Troubles that were solved."""
+
+from datetime import datetime
+
+from sqlmodel import Field, SQLModel
+
+from orthotome.store.clock import now
+
+
+class TroubleCaseRow(SQLModel, table=True):
+    """A trouble as it was told, and what it was. ``facts`` is JSON, in the words of ``orthotome.trouble``."""
+
+    __tablename__ = "trouble_case"
+
+    id: int | None = Field(default=None, primary_key=True)
+    table_id: int = Field(foreign_key="cutting_table.id", index=True)
+    complaint: str
+    facts: str
+    cause: str
+    note: str = ""
+    struck_out: bool = False
+    solved_at: datetime = Field(default_factory=now)
+    solved_by: str = ""

@@ -1,0 +1,84 @@
+"""Trouble over the wire: what the records know is not asked, and what it was teaches the next one."""
+
+import json
+import unittest
+from typing import Any
+
+from tests.api.test_api import Api
+
+NORTH = 1
+
+
+class TroubleShooting(Api):
+    """One shop for all of them."""
+
+    def find(self, complaint: str, facts: dict[str, Any]) -> Any:
+        asked = self.client.post(
+            f"/api/tables/{NORTH}/trouble", json={"complaint": complaint, "facts": facts}
+        )
+        self.assertEqual(asked.status_code, 200, asked.text)
+        return asked.json()
+
+    def test_what_the_records_know_is_used_with_its_source_and_not_asked(self) -> None:
+        facts: dict[str, Any] = {}
+        known = {k["code"]: k for k in self.find("arc_goes_out", facts)["known"]}
+        self.assertIn("starts counted", known["new_parts"]["source"])
+        self.assertEqual(known["touch_off"]["answer"], "the shield touches the plate")
+        while (ask := self.find("arc_goes_out", facts)["ask"]) is not None:
+            self.assertNotIn(ask["code"], {*known, *facts})
+            facts[ask["code"]] = "not_known"
+        set_aside = self.find("arc_goes_out", {"touch_off": "not_known"})
+        self.assertNotIn("touch_off", [k["code"] for k in set_aside["known"]])
+
+    def test_a_crash_that_was_noted_is_the_first_suspect(self) -> None:
+        before = self.find("bevel_one_direction", {})
+        kept = self.client.post(f"/api/tables/{NORTH}/checks", json={"check": {"kind": "crash"}}).json()
+        after = self.find("bevel_one_direction", {})
+        self.assertIn("there was a crash", after["changed_last"])
+
+        def collision(found: Any) -> float:
+            return float(next((c["chance"] for c in found["causes"] if c["code"] == "collision"), 0.0))
+
+        self.assertGreater(collision(after), 1.5 * collision(before))
+        self.client.put(f"/api/machine-checks/{kept['id']}/struck")
+
+    def test_what_it_was_teaches_this_shops_odds_until_it_is_struck_out(self) -> None:
+        def clamp() -> float:
+            found = self.find("will_not_start", {})
+            return float(next(c["chance"] for c in found["causes"] if c["code"] == "work_clamp"))
+
+        before = clamp()
+        body = {
+            "complaint": "will_not_start",
+            "facts": {},
+            "cause": "work_clamp",
+            "note": "lug was burnt",
+        }
+        kept = [
+            self.client.post(f"/api/tables/{NORTH}/trouble-cases", json=body).json() for _ in range(4)
+        ]
+        self.assertGreater(clamp(), before + 0.1)
+        self.assertIn("4 of 4 times before", self.find("will_not_start", {})["here_before"])
+        query = {"complaint": "will_not_start", "facts": json.dumps({"thin_sheet": True})}
+        pack = self.client.get(f"/api/tables/{NORTH}/trouble.pdf", params=query)
+        self.assertTrue(pack.content.startswith(b"%PDF"), pack.text[:200])
+        for one in kept:
+            self.client.put(f"/api/trouble-cases/{one['id']}/struck")
+        self.assertAlmostEqual(clamp(), before)
+
+    def test_what_nobody_knows_is_refused_by_name(self) -> None:
+        for body, field in (
+            ({"complaint": "sulks", "facts": {}}, "complaint"),
+            ({"complaint": "tab_at_end", "facts": {"mood": True}}, "facts"),
+            ({"complaint": "tab_at_end", "facts": {"lag": "sideways"}}, "facts.lag"),
+        ):
+            refused = self.client.post(f"/api/tables/{NORTH}/trouble", json=body)
+            self.assertEqual((refused.status_code, refused.json()["errors"][0]["field"]), (422, field))
+        body = {"complaint": "tab_at_end", "facts": {}, "cause": "gremlins"}
+        self.assertEqual(
+            self.client.post(f"/api/tables/{NORTH}/trouble-cases", json=body).status_code, 422
+        )
+
+
+if __name__ == "__main__":
+    unittest.main()

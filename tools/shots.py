@@ -82,13 +82,6 @@ def _parts(page: Page) -> None:
     page.get_by_text("If the edges drift").wait_for()
 
 
-def _school(page: Page) -> None:
-    measured = page.get_by_role("article").filter(has_text="Measured at the proven height")
-    measured.get_by_role("button", name="Go by this").click()
-    measured.get_by_text("Chosen for this trial").wait_for()
-    page.get_by_text("Chosen: what to tell").wait_for(state="hidden")
-
-
 def _live(page: Page) -> None:
     """Twelve seconds into a long strip over a warped sheet, trimmed once."""
     page.get_by_role("button", name="Long strip on a warped sheet").click()

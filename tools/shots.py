@@ -70,6 +70,12 @@ def _trouble(page: Page) -> None:
     page.get_by_role("region", name="What you said").wait_for()
 
 
+def _practice(page: Page) -> None:
+    ask = page.get_by_role("region", name="What you can ask")
+    ask.get_by_role("button", name="Where does it happen?").click()
+    page.get_by_role("region", name="What was found").get_by_text("at the start").wait_for()
+
+
 def _health(page: Page) -> None:
     page.get_by_text("ask for something").wait_for()
 
@@ -105,7 +111,6 @@ SHOTS = (
     Shot("program", "/programs", before=_program),
     Shot("trial", "/trials/2"),
     Shot("book", "/book", before=_rows),
-    Shot("choose", "/choose?metal=stainless_steel&thickness=3"),
     Shot("height", "/height/signal-path", before=_low_volts),
     Shot("machine", "/machine"),
     Shot("shop", "/shop", before=_people),
@@ -114,6 +119,7 @@ SHOTS = (
     Shot("log", "/bench", before=_log),
     Shot("live", "/height", before=_live),
     Shot("trouble", "/trouble", before=_trouble),
+    Shot("practice", "/practice/pierce", before=_practice),
     Shot("health", "/machine/health", before=_health),
     Shot("holes", "/machine/holes", before=_holes),
 )

@@ -61,6 +61,10 @@ const MachinePage = lazy(async () => ({ default: (await import('./machine/Machin
 const TroublePage = lazy(async () => ({
   default: (await import('./trouble/TroublePage')).TroublePage,
 }));
+const PracticePage = lazy(async () => ({
+  default: (await import('./trouble/PracticePage')).PracticePage,
+}));
+const CasePage = lazy(async () => ({ default: (await import('./trouble/CasePage')).CasePage }));
 const ShopPage = lazy(async () => ({ default: (await import('./shop/ShopPage')).ShopPage }));
 const ReadyPage = lazy(async () => ({ default: (await import('./ready/ReadyPage')).ReadyPage }));
 const KerfVariantsPage = lazy(async () => ({
@@ -133,6 +137,8 @@ createRoot(root).render(
                         <Route path="health" element={<HealthPage />} />
                       </Route>
                       <Route path="/trouble" element={<TroublePage />} />
+                      <Route path="/practice" element={<PracticePage />} />
+                      <Route path="/practice/:caseId" element={<CasePage />} />
                       <Route path="/shop" element={<ShopPage />} />
                       <Route path="/ready" element={<ReadyPage />} />
                       <Route path="/book/recipes/:recipeId" element={<RecipePage />} />

@@ -46,6 +46,7 @@ from orthotome.api.torch import parts_routes as torch_parts
 from orthotome.api.torch import routes as torch
 from orthotome.api.trial import looking_back
 from orthotome.api.trial import routes as trial
+from orthotome.api.trouble import practice_routes as practice
 from orthotome.api.trouble import routes as trouble
 from orthotome.api.wire import Problem
 from orthotome.core.trial.table_door import TableDoor
@@ -65,6 +66,7 @@ _ROOMS = (
         machine_proof,
         machine_health,
         trouble,
+        practice,
         instruments,
         height,
         set_points,

@@ -49,7 +49,7 @@ from orthotome.store.torch.tables import (
     TorchSetRow,
 )
 from orthotome.store.trial.tables import Trial
-from orthotome.store.trouble.tables import TroubleCaseRow
+from orthotome.store.trouble.tables import PracticeRow, TroubleCaseRow
 
 __all__ = [
     "BookRow",
@@ -81,6 +81,7 @@ __all__ = [
     "PlannedCut",
     "PlateRow",
     "PlateZone",
+    "PracticeRow",
     "ProgramRow",
     "ReadinessAnswer",
     "ReadinessRule",

@@ -66,6 +66,28 @@ class TroubleShooting(Api):
             self.client.put(f"/api/trouble-cases/{one['id']}/struck")
         self.assertAlmostEqual(clamp(), before)
 
+    def test_practice_tells_no_truth_before_it_is_named_and_keeps_a_sheet_for_each(self) -> None:
+        case = {"case": "swirl", "asked": ["pattern", "swaps_with_travel"]}
+        state = self.client.post("/api/practice/case", json=case).json()
+        self.assertEqual([s["answer"] for s in state["steps"]], ["one side of travel", "yes"])
+        self.assertTrue(all(s["chance_after"] is None and s["worth"] is None for s in state["steps"]))
+        who = {"orthotome-person": "Ash"}
+        named = case | {"cause": "wrong_direction", "act": "prove"}
+        truth = self.client.post("/api/practice/named", json=named, headers=who)
+        self.assertEqual((truth.status_code, truth.json()["passed"]), (201, True))
+        sheet = self.client.get("/api/practice", headers=who).json()
+        self.assertEqual([t["case"] for t in sheet["taken"]], ["swirl"])
+        self.assertTrue(next(e["passed"] for e in sheet["exercises"] if e["code"] == "swirl"))
+        other = self.client.get("/api/practice", headers={"orthotome-person": "Rowan"}).json()
+        self.assertEqual(other["taken"], [])
+        for wrong in (
+            {"case": "juggling"},
+            {"case": "99999999"},
+            case | {"asked": ["lag", "lag"]},
+            case | {"asked": ["mood"]},
+        ):
+            self.assertEqual(self.client.post("/api/practice/case", json=wrong).status_code, 422)
+
     def test_what_nobody_knows_is_refused_by_name(self) -> None:
         for body, field in (
             ({"complaint": "sulks", "facts": {}}, "complaint"),

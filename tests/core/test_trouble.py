@@ -16,6 +16,7 @@ from orthotome.core.trouble import causes, complaints
 from orthotome.core.trouble.causes import CAUSES, Cause
 from orthotome.core.trouble.complaints import COMPLAINTS
 from orthotome.core.trouble.diagnosis import Diagnosis, chances_of, diagnose, next_question, told_bits
+from orthotome.core.trouble.practice import EXERCISES, debrief, exercise_case, masters_way, random_case
 from orthotome.core.trouble.questions import COST, QUESTIONS, Answer
 from orthotome.formats.reading import FileError
 from orthotome.formats.trouble.trouble import trouble_text
@@ -150,6 +151,54 @@ class Traps(unittest.TestCase):
     def test_cautions_come_with_hands_in_danger(self) -> None:
         self.assertIn("licensed electrician", " ".join(diagnose("readout_absurd", {}).cautions))
         self.assertFalse(any("safe" in text for text in causes.HAZARDS.values()))
+
+
+class Practised(unittest.TestCase):
+    """Exercises, and cases by their number."""
+
+    def test_every_exercise_is_solved_by_a_master_in_few_looks(self) -> None:
+        self.assertGreaterEqual(len(EXERCISES), 12)
+        for exercise in EXERCISES:
+            case = exercise_case(exercise.code)
+            way = masters_way(case)
+            facts = {s.code: s.answer for s in way}
+            self.assertEqual(
+                diagnose(case.complaint, facts).causes[0].cause, exercise.cause, exercise.code
+            )
+            self.assertLessEqual(len(way), 6)
+            how = debrief(case, [s.code for s in way], case.cause, case.right_act)
+            self.assertTrue(how.passed)
+            self.assertEqual(how.spent, how.masters_spent)
+
+    def test_the_trap_asks_to_stop_and_isolate(self) -> None:
+        trap = exercise_case("trap")
+        self.assertEqual(trap.right_act, "isolate")
+        wrong = debrief(trap, ["screen_volts"], trap.cause, "cure")
+        self.assertFalse(wrong.passed)
+        self.assertIn("stop and isolate first", wrong.sentence)
+
+    def test_a_dear_way_and_another_cause_do_not_pass(self) -> None:
+        case = exercise_case("swirl")
+        dear = debrief(case, list(QUESTIONS), case.cause, case.right_act)
+        self.assertEqual((dear.right_cause, dear.passed), (True, False))
+        self.assertFalse(debrief(case, ["pattern"], "jet_lean", case.right_act).passed)
+        worths = [s.worth for s in dear.mine]
+        self.assertLess(min(worths), 0.2)
+        self.assertAlmostEqual(masters_way(case)[0].worth, 1.0)
+
+    def test_a_number_is_the_same_case_for_two_people_and_numbers_differ(self) -> None:
+        for seed in (0, 4711, 999_999):
+            one, other = random_case(seed), random_case(seed)
+            self.assertEqual(one, other)
+            self.assertEqual([one.answer(c) for c in QUESTIONS], [other.answer(c) for c in QUESTIONS])
+        self.assertGreater(len({random_case(n).complaint for n in range(60)}), 20)
+        for refused in (
+            lambda: random_case(1_000_000),
+            lambda: exercise_case("juggling"),
+            lambda: random_case(3).answer("mood"),
+        ):
+            with self.assertRaises(TradeError):
+                refused()
 
 
 class Files(unittest.TestCase):

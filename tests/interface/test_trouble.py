@@ -48,3 +48,22 @@ class Troubled(Screens):
                 "Here it was “the work clamp does not hold on bright metal” 1 of 1 times before"
             )
         ).to_be_visible()
+
+    def test_an_exercise_from_its_start_to_the_debrief(self) -> None:
+        page = self.page("/practice", size=TABLET, touch=True)
+        page.get_by_role("button", name="The wrong side is square").tap()
+        expect(page.get_by_text("Practice, not a real table")).to_be_visible()
+        ask = page.get_by_role("region", name="What you can ask")
+        ask.get_by_role("button", name="Which edges are bad?").tap()
+        expect(page.get_by_role("region", name="What was found")).to_contain_text("one side of travel")
+        self.check(page)
+        page.get_by_role("button", name="The contour runs against the swirl").tap()
+        page.get_by_role("button", name="Prove it at the machine").tap()
+        page.get_by_role("button", name="That is it: show me the truth").tap()
+        truth = page.get_by_role("region", name="The truth")
+        expect(truth.get_by_role("heading", name="Passed")).to_be_visible()
+        expect(truth.get_by_role("region", name="A master’s")).to_contain_text("in 100 for the truth")
+        self.check(page)
+        page.get_by_role("link", name="All exercises").tap()
+        expect(page.get_by_text("1 of 14 passed")).to_be_visible()
+        self.check(page)

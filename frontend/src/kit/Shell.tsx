@@ -24,6 +24,7 @@ const ROOMS = [
   { to: '/machine', icon: 'machine', name: 'Machine', key: 'm' },
   { to: '/programs', icon: 'programs', name: 'Programs', key: 'p' },
   { to: '/trouble', icon: 'trouble', name: 'Trouble', key: 'u' },
+  { to: '/practice', icon: 'practice', name: 'Practice', key: 'a' },
   { to: '/shop', icon: 'shop', name: 'Shop', key: 's' },
 ] as const;
 

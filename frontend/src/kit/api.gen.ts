@@ -758,6 +758,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Practice
+         * @description The exercises, and the sheet of whoever is signed on.
+         */
+        get: operations["get_practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Case
+         * @description A case as far as it was asked. Saves nothing, and tells nothing that was not asked.
+         */
+        post: operations["ask_case"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/named": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Name Cause
+         * @description Name the cause: the truth is shown, and how it went is kept on the sheet of whoever is signed on.
+         */
+        post: operations["name_cause"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/instruments": {
         parameters: {
             query?: never;
@@ -3923,6 +3983,19 @@ export interface components {
             runs: components["schemas"]["TimedFile"][];
         };
         /**
+         * ActAnswer
+         * @description Something that can be done first.
+         */
+        ActAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "isolate" | "prove" | "cure";
+            /** Words */
+            words: string;
+        };
+        /**
          * AdjustingAnswer
          * @description How it is put right on this machine. ``steps`` are those of the gantry's +X end, positive toward -Y.
          */
@@ -4464,6 +4537,28 @@ export interface components {
             solved_at: string;
             /** Solved By */
             solved_by: string;
+        };
+        /**
+         * CaseState
+         * @description A case as far as it is known.
+         */
+        CaseState: {
+            /** Case */
+            case: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+            /** Steps */
+            steps: components["schemas"]["StepAnswer"][];
+            /** Spent */
+            spent: number;
+            /** Questions */
+            questions: components["schemas"]["OpenQuestion"][];
+            /** Causes */
+            causes: components["schemas"]["NameableCause"][];
+            /** Acts */
+            acts: components["schemas"]["ActAnswer"][];
         };
         /**
          * CauseAnswer
@@ -5457,6 +5552,38 @@ export interface components {
             cylinders: number;
         };
         /**
+         * DebriefAnswer
+         * @description The hidden truth, and the learner's way beside a master's.
+         */
+        DebriefAnswer: {
+            /** Sentence */
+            sentence: string;
+            /** Passed */
+            passed: boolean;
+            /** Cause */
+            cause: string;
+            /** Why */
+            why: string;
+            /** Check */
+            check: string;
+            /** Fix */
+            fix: string;
+            /** Cautions */
+            cautions: string[];
+            /** Right Act */
+            right_act: string;
+            /** Teaches */
+            teaches: string;
+            /** Spent */
+            spent: number;
+            /** Masters Spent */
+            masters_spent: number;
+            /** Mine */
+            mine: components["schemas"]["StepAnswer"][];
+            /** Masters */
+            masters: components["schemas"]["StepAnswer"][];
+        };
+        /**
          * DeviceAnswer
          * @description A device that is let in.
          */
@@ -5770,6 +5897,22 @@ export interface components {
              * @default 1
              */
             number: number;
+        };
+        /**
+         * ExerciseAnswer
+         * @description A graded exercise, and whether who asks has passed it.
+         */
+        ExerciseAnswer: {
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+            /** Passed */
+            passed: boolean;
+            /** Taken */
+            taken: number;
         };
         /**
          * Expected
@@ -7381,6 +7524,39 @@ export interface components {
             target_deg: number;
         };
         /**
+         * NameableCause
+         * @description A cause that can be named.
+         */
+        NameableCause: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "signal_divided_twice" | "signal_not_divided" | "signal_ratio_off" | "signal_open" | "set_point_wrong" | "program_for_other_parts" | "feed_word" | "kerf_not_compensated" | "kerf_wrong_side" | "wrong_direction" | "pierce_delay_short" | "pierce_delay_long" | "pierce_height_low" | "lead_in" | "overrun" | "end_lag" | "too_slow" | "too_fast" | "too_high" | "too_low" | "jet_lean" | "worn_electrode" | "worn_nozzle" | "wrong_amperage" | "wet_air" | "low_air" | "control_too_early" | "control_not_held" | "loop_gain" | "warp" | "gantry_skew" | "scale" | "slack_in_drive" | "acceleration" | "rail_debris" | "axis_map" | "zero" | "work_clamp" | "touch_off_circuit" | "float_offset" | "arc_signal_missing" | "interference" | "nitrided_edge" | "arc_off_plate" | "beyond_capability" | "collision" | "set_point_not_raised";
+            /** Title */
+            title: string;
+        };
+        /**
+         * NamedRequest
+         * @description The cause that is named, and what is done first.
+         */
+        NamedRequest: {
+            /**
+             * Case
+             * @description an exercise's name, or a number
+             */
+            case: string;
+            /**
+             * Asked
+             * @default []
+             */
+            asked: string[];
+            /** Cause */
+            cause: string;
+            /** Act */
+            act: string;
+        };
+        /**
          * NetworkAnswer
          * @description Whether the shop's network is served, where, and how a device knows this machine.
          */
@@ -7538,6 +7714,23 @@ export interface components {
             screen_v?: number | null;
             /** Behaviour */
             behaviour?: ("flies_up" | "dives" | "rides_high" | "rides_low" | "holds") | null;
+        };
+        /**
+         * OpenQuestion
+         * @description A question that can be asked, and what it costs in looks.
+         */
+        OpenQuestion: {
+            /** Code */
+            code: string;
+            /** Question */
+            question: string;
+            /**
+             * Effort
+             * @enum {string}
+             */
+            effort: "look" | "measure" | "cut" | "cabinet";
+            /** Cost */
+            cost: number;
         };
         /**
          * OutputProfile
@@ -8118,6 +8311,34 @@ export interface components {
             height_control: boolean;
             /** Samples */
             samples: components["schemas"]["SampleModel"][];
+        };
+        /**
+         * PracticeAnswer
+         * @description All exercises, and what was taken: the sheet of whoever is signed on.
+         */
+        PracticeAnswer: {
+            /** Exercises */
+            exercises: components["schemas"]["ExerciseAnswer"][];
+            /** Taken */
+            taken: components["schemas"]["TakenAnswer"][];
+            /** Person */
+            person: string;
+        };
+        /**
+         * PracticeRequest
+         * @description A case, and what was asked of it so far.
+         */
+        PracticeRequest: {
+            /**
+             * Case
+             * @description an exercise's name, or a number
+             */
+            case: string;
+            /**
+             * Asked
+             * @default []
+             */
+            asked: string[];
         };
         /**
          * Problem
@@ -10006,6 +10227,24 @@ export interface components {
             high: number;
         };
         /**
+         * StepAnswer
+         * @description One question, what was found, and what it told.
+         */
+        StepAnswer: {
+            /** Code */
+            code: string;
+            /** Question */
+            question: string;
+            /** Answer */
+            answer: string;
+            /** Cost */
+            cost: number;
+            /** Chance After */
+            chance_after: number | null;
+            /** Worth */
+            worth: number | null;
+        };
+        /**
          * StepModel
          * @description One step of what is done after a collision.
          */
@@ -10285,6 +10524,25 @@ export interface components {
              * @default false
              */
             keep_good: boolean;
+        };
+        /**
+         * TakenAnswer
+         * @description An exercise or case that was taken.
+         */
+        TakenAnswer: {
+            /** Case */
+            case: string;
+            /** Title */
+            title: string;
+            /** Passed */
+            passed: boolean;
+            /** Spent */
+            spent: number;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
         };
         /**
          * TakenInAnswer
@@ -14922,6 +15180,254 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseState"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    name_cause: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamedRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DebriefAnswer"];
+                };
             };
             /** @description Unauthorized */
             401: {

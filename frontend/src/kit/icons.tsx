@@ -9,6 +9,7 @@ const PATHS = {
   shop: 'M3 20V9l9-5 9 5v11M3 20h18M9 20v-6h6v6',
   programs: 'M4 5h11v4H9v6h6v4H4M18 9v10M15.5 16.5L18 19l2.5-2.5',
   trouble: 'M12 20v-7M12 13L5 6M12 13l7-7M5 10V6h4M19 10V6h-4',
+  practice: 'M3 8l9-4 9 4-9 4zM7 10.5V16c3 2 7 2 10 0v-5.5M21 8v6',
   mark: 'M3 5h6.4v15M21 5h-6.4v15M9.4 15.5H5M14.6 15.5H19',
   back: 'M15 5l-7 7 7 7',
   close: 'M6 6l12 12M18 6L6 18',

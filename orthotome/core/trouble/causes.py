@@ -375,3 +375,11 @@ FACTS: dict[Cause, CauseFacts] = {
         "height", "/height/set-point",
     ),
 }  # fmt: skip
+
+ISOLATE_FIRST: frozenset[Cause] = frozenset(
+    {
+        "signal_not_divided", "signal_open", "worn_electrode", "worn_nozzle", "wrong_amperage", "too_high", "too_low", "float_offset",
+        "slack_in_drive", "rail_debris", "collision",
+    }
+)  # fmt: skip
+"""Causes whose very proof puts hands at the torch, at a drive or near raw arc voltage: stop and isolate before it."""

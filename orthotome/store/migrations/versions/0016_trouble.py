@@ -1,4 +1,4 @@
-"""Troubles that were solved."""
+"""Troubles that were solved, and exercises that were taken."""
 
 import sqlalchemy as sa
 from alembic import op
@@ -25,3 +25,18 @@ def upgrade() -> None:
         sa.PrimaryKeyConstraint("id"),
     )
     op.create_index(op.f("ix_trouble_case_table_id"), "trouble_case", ["table_id"])
+    op.create_table(
+        "practice",
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.Column("case", sa.String(), nullable=False),
+        sa.Column("asked", sa.String(), nullable=False),
+        sa.Column("cause", sa.String(), nullable=False),
+        sa.Column("act", sa.String(), nullable=False),
+        sa.Column("passed", sa.Boolean(), nullable=False),
+        sa.Column("spent", sa.Float(), nullable=False),
+        sa.Column("taken_at", sa.DateTime(), nullable=False),
+        sa.Column("taken_by", sa.String(), nullable=False),
+        sa.PrimaryKeyConstraint("id"),
+    )
+    op.create_index(op.f("ix_practice_case"), "practice", ["case"])
+    op.create_index(op.f("ix_practice_taken_by"), "practice", ["taken_by"])

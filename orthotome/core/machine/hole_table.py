@@ -30,6 +30,10 @@ TO_CLEAN_UP_MM = 0.6
 _REPEATS_MM = 0.1  # one hole of a size to the next, one sigma; assumption
 _USUAL = np.array([0.0, 4.0])  # c0 in mm, c1 in mm^2: 0.4 mm short at 10 mm; assumption
 _USUAL_SD = np.array([0.4, 5.0])
+_LEAST_SHARE, _LEAST_MM = (
+    0.5,
+    1.0,
+)  # of the plate's thickness, and at all: a way through under it is not worked out
 _SURE = 1.645  # nineteen times of twenty
 _BEYOND = (0.7, 1.4)  # of the smallest and the largest tried: farther it is a guess
 _FLAT_SAID = 2  # holes with a flat before it is advice and not a chance
@@ -132,16 +136,22 @@ class HoleTable:
         Raises TradeError where it would be no plasma hole, or the thread has no core drill here.
         """
         aim, side = _aim(wanted_mm, purpose)
+        if aim < max(_LEAST_SHARE * self.thickness_mm, _LEAST_MM):
+            raise self._no_hole(max(aim, 0.0))
         draw = aim
         for _ in range(20):  # the shortfall changes slowly with the size: this settles in three or four
             through, sd = self.through(draw)
             draw += aim + side * _SURE * sd - through
         if draw < LEAST_THICKNESSES * self.thickness_mm:
-            raise TradeError(
-                "wanted_mm",
-                f"{length(draw)} in {length(self.thickness_mm)} of plate is no plasma hole: mark its middle, and drill it.",
-            )
+            raise self._no_hole(draw)
         return ToDraw(draw, sd, self.known(draw), self._says(draw, sd, purpose))
+
+    def _no_hole(self, draw_mm: float) -> TradeError:
+        plate = length(self.thickness_mm)
+        return TradeError(
+            "wanted_mm",
+            f"{length(draw_mm)} in {plate} of plate is no plasma hole: mark its middle, and drill it.",
+        )
 
     def _says(self, draw_mm: float, sd_mm: float, purpose: Purpose) -> str:
         goal = {

@@ -23,6 +23,7 @@ STOPWATCH_U_S = 0.2
 LEAST_MM_S2, MOST_MM_S2 = 5.0, 50_000.0  # what a table of this trade can have, and more; assumption
 _USUAL_MM_S2 = 500.0  # an ordinary table's, to lay a first zig-zag out by; assumption
 _WANTED_S = 30.0  # of a run: a thumb's error is then a small share of it
+MOST_LEG_MM = 500.0  # that any table has room for; assumption
 _MOST_LEGS = 400
 _TOLD_SHARE = 0.35  # of an acceleration: with a wider sigma it is not told
 _TELLING_SHARE = 0.1  # of the time of a run that must be run-up, or it tells none
@@ -53,11 +54,13 @@ def leg_s(leg_mm: float, speed_mm_min: float, acceleration_mm_s2: float) -> floa
     return 2 * math.sqrt(leg_mm / acceleration_mm_s2)
 
 
-def telling_zig_zag(speed_mm_min: float, guess_mm_s2: float = _USUAL_MM_S2) -> tuple[int, float]:
+def telling_zig_zag(
+    speed_mm_min: float, guess_mm_s2: float = _USUAL_MM_S2, most_mm: float = MOST_LEG_MM
+) -> tuple[int, float]:
     """Legs and their length for a zig-zag that tells: as long as the run-up and the run-down take, so that half of
-    the time is acceleration, and so many that it lasts half a minute."""
+    the time is acceleration, and so many that it lasts half a minute. No longer than a table has room for."""
     v = speed_mm_min / 60
-    leg = max(10.0, 5.0 * round(v**2 / guess_mm_s2 / 5.0))
+    leg = min(most_mm, max(10.0, 5.0 * round(v**2 / guess_mm_s2 / 5.0)))
     legs = math.ceil(_WANTED_S / leg_s(leg, speed_mm_min, guess_mm_s2))
     return min(_MOST_LEGS, legs + legs % 2), leg
 

@@ -9,10 +9,10 @@ from orthotome.core.machine.hole_table import TriedHole, check_tried
 from orthotome.core.machine.run_up import STOPWATCH_U_S, ZigZag
 from orthotome.core.machine.slack import Circle, Return, Turns
 from orthotome.core.machine.touch_height import Touched
-from orthotome.formats.reading import FileModel
+from orthotome.formats.reading import TINY, FileModel
 
-Size = Annotated[float, Field(gt=0, le=100_000)]
-Sigma = Annotated[float, Field(gt=0, le=10)]
+Size = Annotated[float, Field(ge=TINY, le=100_000)]
+Sigma = Annotated[float, Field(ge=TINY, le=10)]
 Off = Annotated[float, Field(ge=-1000, le=1000)]
 
 
@@ -21,9 +21,9 @@ class TimedFile(FileModel):
 
     legs: Annotated[int, Field(ge=2, le=10_000)]
     leg_mm: Size
-    speed_mm_min: Annotated[float, Field(gt=0, le=200_000)]
-    seconds: Annotated[float, Field(gt=0, le=3600)]
-    u_s: Annotated[float, Field(gt=0, le=10)] = STOPWATCH_U_S
+    speed_mm_min: Annotated[float, Field(ge=TINY, le=200_000)]
+    seconds: Annotated[float, Field(ge=TINY, le=3600)]
+    u_s: Annotated[float, Field(ge=TINY, le=10)] = STOPWATCH_U_S
 
     def run(self) -> ZigZag:
         """As core thinks of it."""

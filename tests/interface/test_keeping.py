@@ -85,13 +85,13 @@ class TheTablet(Screens):
             tablet.get_by_role("button", name="Let it in").click()
         turn_over(tablet)
         tablet.get_by_role("button", name="2", exact=True).click()
-        tablet.get_by_role("button", name="4", exact=True).click()
-        # Whatever is kept needs a name: it is asked for where it is wanted, and the log stays as it was.
+        # Whatever is kept needs a name: it is asked for at the first digit, and the log stays as it was.
         expect(tablet.get_by_role("heading", name="Who is it?")).to_be_visible()
         tablet.get_by_role("button", name="Ash").click()
         tablet.keyboard.type("4711")
         tablet.get_by_role("button", name="Sign on", exact=True).last.click()
         expect(tablet.get_by_role("heading", name="Who is it?")).to_have_count(0)
+        tablet.get_by_role("button", name="4", exact=True).click()
         tablet.get_by_role("button", name="Save the cut").click()
         expect(tablet.get_by_role("heading", name="Cut 4, end-on")).to_be_visible()
         expect(desk.get_by_text("Ash is signed on")).to_be_visible()

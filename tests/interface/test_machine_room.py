@@ -66,6 +66,7 @@ class MachineRoom(Screens):
         page = self.page("/machine/holes")
         page.get_by_role("button", name="mm · mm/min").click()
         page.get_by_role("button", name="mm · m/min").click()
+        expect(page.get_by_role("button", name="in · in/min")).to_be_visible()  # the shop has it
         for path in ("holes", "health", "square", "motion?what=slack", "motion?what=mark", "motion"):
             page.goto(f"{self.server.address}/machine/{path}")
             page.get_by_role("heading", level=1).wait_for()

@@ -62,14 +62,14 @@ function RunUp({ traceId }: { traceId: number }) {
   });
   if (!found.data) return null;
   return (
-    <section aria-label="How it comes to speed">
+    <div>
       <h2>How it comes to speed</h2>
       <p>{found.data.why}</p>
       <p>
         {found.data.holds} <Link to="/machine/motion">A stopwatch tells it apart</Link> from what the
         controller only says.
       </p>
-    </section>
+    </div>
   );
 }
 

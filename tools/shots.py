@@ -89,7 +89,13 @@ def _parts(page: Page) -> None:
 
 
 def _live(page: Page) -> None:
-    """Twelve seconds into a long strip over a warped sheet, trimmed once."""
+    """A set-point chosen, then twelve seconds into a long strip over a warped sheet, trimmed once."""
+    page.get_by_role("link", name="Set-point").click()
+    measured = page.get_by_role("article").filter(has_text="Measured at the proven height")
+    measured.get_by_role("button", name="Go by this").click()
+    measured.get_by_text("Chosen for this trial").wait_for()
+    page.get_by_text("Chosen: what to tell").wait_for(state="hidden")
+    page.get_by_role("link", name="Live cut").click()
     page.get_by_role("button", name="Long strip on a warped sheet").click()
     up = page.get_by_role("button", name="+0.5 V")
     page.wait_for_timeout(10_000)

@@ -9,7 +9,7 @@ import { SaidSo } from './SaidSo';
 /** Lost steps: where the torch stands after a run, off the mark that it left from. */
 export function BackOnMark({ tableId, units }: { tableId: number; units: ShopUnits }) {
   const tools = useTools().data ?? [];
-  const [tool, setTool] = useState<string | null>(null);
+  const [tool, chooseTool] = useState<string | null>(null);
   const [x, setX] = useState<number | null>(null);
   const [y, setY] = useState<number | null>(null);
   const u_mm = toolOf(tools, tool)?.u_mm ?? null;
@@ -27,7 +27,7 @@ export function BackOnMark({ tableId, units }: { tableId: number; units: ShopUni
           <QuantityField label="Off along X" quantity="length" unit={units.length_unit} onRead={setX} />
           <QuantityField label="Off along Y" quantity="length" unit={units.length_unit} onRead={setY} />
         </div>
-        <ReadWith tools={tools} name={tool} units={units} onChoose={setTool} />
+        <ReadWith tools={tools} name={tool} units={units} onChoose={chooseTool} />
       </div>
       <div className={styles.says}>
         <SaidSo

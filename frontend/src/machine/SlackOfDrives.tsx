@@ -30,7 +30,7 @@ export function SlackOfDrives({
   units: ShopUnits;
 }) {
   const tools = useTools().data ?? [];
-  const [tool, setTool] = useState<string | null>(null);
+  const [tool, chooseTool] = useState<string | null>(null);
   const [drawn, setDrawn] = useState<number | null>(null);
   const [sizes, setSizes] = useState<Record<(typeof ROUND)[number], Sizes>>({
     clockwise: {},
@@ -75,7 +75,7 @@ export function SlackOfDrives({
             ))}
           </fieldset>
         ))}
-        <ReadWith tools={tools} name={tool} units={units} onChoose={setTool} />
+        <ReadWith tools={tools} name={tool} units={units} onChoose={chooseTool} />
       </div>
       <div className={styles.says}>
         <SaidSo

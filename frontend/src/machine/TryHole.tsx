@@ -34,7 +34,7 @@ type Sizes = Partial<Record<(typeof BY_CALLIPER | typeof BY_PINS)[number][0], nu
 export function TryHole({ tableId, of, units }: { tableId: number; of: Of; units: ShopUnits }) {
   const tools = useTools().data ?? [];
   const [by, setBy] = useState<'calliper' | 'pins'>('calliper');
-  const [tool, setTool] = useState<string | null>(null);
+  const [tool, chooseTool] = useState<string | null>(null);
   const [sizes, setSizes] = useState<Sizes>({});
   const [fell, setFell] = useState<'yes' | 'no' | null>(null);
   const [flat, setFlat] = useState<'yes' | 'no' | null>(null);
@@ -98,7 +98,7 @@ export function TryHole({ tableId, of, units }: { tableId: number; of: Of; units
           />
         ))}
       </div>
-      {by === 'calliper' && <ReadWith tools={tools} name={tool} units={units} onChoose={setTool} />}
+      {by === 'calliper' && <ReadWith tools={tools} name={tool} units={units} onChoose={chooseTool} />}
       <div className={styles.looks}>
         <Choices label="Did its slug fall?" value={fell} choices={YES_NO} onChoose={setFell} />
         <Choices label="Flat at the lead-in?" value={flat} choices={YES_NO} onChoose={setFlat} />

@@ -12,7 +12,7 @@ from orthotome.api.depends import Reading
 from orthotome.api.machine import check_says
 from orthotome.api.torch import answers as torch_answers
 from orthotome.api.wire import Id
-from orthotome.core.height.signal_path import SignalPath
+from orthotome.core.height.signal_path import GAIN_THAT_MATTERS, SignalPath
 from orthotome.core.machine.air import judge_air
 from orthotome.core.machine.health import Aspect, Known, Line, Standing, Upset, health
 from orthotome.core.machine.measures import MachineJudgement, judge_machine
@@ -187,7 +187,7 @@ def _of_rooms(session: Session, table_id: int, page: TablePage) -> dict[Aspect, 
         figure += (
             f"; read {seen:.3f} screen volts for a true one" if seen else "; no pair of volts was read"
         )
-        off = abs((seen or path.gain) - 1) > _GAIN_THAT_MATTERS
+        off = abs((seen or path.gain) - 1) > GAIN_THAT_MATTERS
         standing: Standing = "wrong" if off else "good" if seen else "look"
         known["signal_path"] = Known(row.set_at, figure, standing, row.set_by)
     supply = page.air.supply()
@@ -211,7 +211,3 @@ def _of_rooms(session: Session, table_id: int, page: TablePage) -> dict[Aspect, 
         standing = "wrong" if leans else "good" if seat.alignment.enough else "look"
         known["alignment"] = Known(at, seat.in_words, standing)
     return known
-
-
-_GAIN_THAT_MATTERS = 0.01
-"""Screen volts per true volt, off by more than this: about a volt, or a fifth of a millimetre. Assumption."""

@@ -12,7 +12,7 @@ from orthotome.api.depends import Reading, Store
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.hole_fit import passes_says
-from orthotome.core.machine.hole_table import HoleTable, Purpose, bolts_mm
+from orthotome.core.machine.hole_table import HoleTable, Purpose, bolts_mm, most_bolt_mm
 from orthotome.core.quantities import thickness
 from orthotome.core.stock.metals import metal_named
 from orthotome.formats.machine.checks import TriedHoleFile
@@ -163,14 +163,11 @@ def _tried(row: TriedHoleRow) -> TriedAnswer:
     )
 
 
-_MOST_BOLT_THICKNESSES = 6.0  # of plate: a larger bolt is asked for by its size
-
-
 def _lines(table: HoleTable) -> list[tuple[float, HoleLine]]:
     """The usual bolts, from the largest that is to be drilled to the largest that is cut in such a plate."""
     found = []
     for name, mm in bolts_mm():
-        if mm > max(24.0, _MOST_BOLT_THICKNESSES * table.thickness_mm):
+        if mm > most_bolt_mm(table.thickness_mm):
             break
         try:
             draw = table.to_draw(mm)

@@ -8,7 +8,7 @@ from sqlmodel import Session
 
 from orthotome.api.machine.health_routes import health_lines
 from orthotome.core.machine.air import judge_air
-from orthotome.core.torch.wear import LIMIT_MM
+from orthotome.core.torch.wear import FELT_SHARE, LIMIT_MM, NEW_STARTS
 from orthotome.core.trouble.questions import Answer
 from orthotome.formats.machine.table_page import TablePage
 from orthotome.store.clock import now
@@ -16,8 +16,6 @@ from orthotome.store.machine import checks, pages
 from orthotome.store.shop import shop
 from orthotome.store.torch import fittings, inspections, parts
 
-NEW_STARTS = 40  # of an electrode: fewer are new parts; assumption
-_DEEP_SHARE = 0.6  # of the pit's limit: from there it is felt; assumption
 _LATELY = timedelta(days=14)
 
 
@@ -72,7 +70,7 @@ def _of_parts(session: Session, table_id: int) -> Iterator[KnownFact]:
         i for i in inspections.of_parts(session, [electrode.id])[electrode.id] if i.pit_mm is not None
     ]
     if seen and seen[-1].pit_mm is not None:
-        deep = seen[-1].pit_mm >= _DEEP_SHARE * (electrode.limit_mm or LIMIT_MM)
+        deep = seen[-1].pit_mm >= FELT_SHARE * (electrode.limit_mm or LIMIT_MM)
         yield KnownFact(
             "electrode_pit", "deep" if deep else "shallow", f"looked at {seen[-1].seen_at:%Y-%m-%d}"
         )

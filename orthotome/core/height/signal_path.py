@@ -26,6 +26,8 @@ Fault = Literal["divides_again", "does_not_divide", "wrong_ratio", "open_or_shor
 Torch = Literal["flies_up", "dives", "rides_high", "rides_low", "holds"]
 
 HOLDS_MM = 0.25  # a height error within this is lost in the sheet's own waves (contract)
+GAIN_THAT_MATTERS = 0.01
+"""Screen volts per true volt, off by more than this: about a volt, or a fifth of a millimetre. Assumption."""
 RIDES_MM = 3.0  # beyond this the torch does not ride off, it leaves (contract)
 TYPICAL_CUT_HEIGHT_MM = 1.5  # where the file does not say; a lower torch than this much is on the plate
 

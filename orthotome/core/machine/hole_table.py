@@ -247,3 +247,8 @@ def bolts_mm() -> list[tuple[str, float]]:
     if spoken().in_inches:
         return list(inch_bolts().items())
     return [(f"M{size}", float(size)) for size in METRIC_BOLTS_MM]
+
+
+def most_bolt_mm(thickness_mm: float) -> float:
+    """The largest bolt that a table lists for such a plate: a larger one is asked for by its size. Assumption."""
+    return max(24.0, 6.0 * thickness_mm)

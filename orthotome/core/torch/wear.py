@@ -33,6 +33,8 @@ DEEPEST = 3.0
 """A pit so many times its limit is no reading of an electrode that was still cutting."""
 USUAL_ARC_S = 15.0
 """Of one start, where no history says. Assumption."""
+NEW_STARTS = 40  # of an electrode: fewer are new parts; assumption
+FELT_SHARE = 0.6  # of the pit's limit: from there it is felt at the edge; assumption
 LIMIT_MM = 1.5
 """Where no manual is at hand: the middle of the trade's 1.0 to 1.6 mm for air and oxygen, toward its end."""
 

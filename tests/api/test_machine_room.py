@@ -51,6 +51,9 @@ class MachineRoom(Api):
         for check in (touch, {"kind": "acceleration", "axis": "y", "runs": [run]}):
             self.assertEqual(self.keep(check).status_code, 201)
         self.assertEqual(self.standing("height_sensor"), "good")
+        lines = self.get(f"/tables/{NORTH}/health")["lines"]
+        both = next(line["figure"] for line in lines if line["aspect"] == "acceleration")
+        self.assertRegex(both, "^X: .*; Y: ")  # the demo's X stands beside the Y that was timed
         crash = self.keep({"kind": "crash"}).json()
         self.assertEqual(
             (self.standing("height_sensor"), self.standing("acceleration")), ("due", "good")

@@ -17,6 +17,7 @@ from orthotome.core.machine.air import judge_air
 from orthotome.core.machine.health import Aspect, Known, Line, Standing, Upset, health
 from orthotome.core.machine.measures import MachineJudgement, judge_machine
 from orthotome.core.quantities import acceleration, length, size
+from orthotome.formats.machine.checks import AccelerationFile
 from orthotome.formats.machine.health_sheet import write_health_sheet
 from orthotome.formats.machine.measures import measured_of
 from orthotome.formats.machine.table_page import TablePage
@@ -119,11 +120,17 @@ def _upset(row: MachineCheckRow) -> UpsetAnswer:
 def _lines(session: Session, table_id: int, rows: Sequence[MachineCheckRow]) -> list[Line]:
     page = pages.settings(shop.table(session, table_id))
     known: dict[Aspect, Known] = {}
+    axes: dict[str, str] = {}
     for row in reversed(rows):  # the newest of a kind stands
         aspect = _ASPECT_OF.get(row.kind)
         if aspect is not None:
-            said = check_says.said_of(checks.given_in(row), page)
-            known[aspect] = Known(row.checked_at, said.figure, said.standing, row.checked_by)
+            given = checks.given_in(row)
+            said = check_says.said_of(given, page)
+            figure = said.figure
+            if isinstance(given, AccelerationFile):  # each axis has its own: the newest of both are said
+                axes[given.axis] = figure
+                figure = "; ".join(axes[axis] for axis in sorted(axes))
+            known[aspect] = Known(row.checked_at, figure, said.standing, row.checked_by)
     if "acceleration" not in known and page.acceleration_mm_s2:
         figure = f"{acceleration(page.acceleration_mm_s2)}, as written down: not measured"
         known["acceleration"] = Known(None, figure, "look")

@@ -9,7 +9,7 @@ from fastapi.testclient import TestClient
 
 from orthotome.api.app import create_app
 from orthotome.store.database import Database
-from tools.browser import filled_demo
+from tools.filled_demo import filled_demo
 
 HALF_WAY, JUST_OPENED, LOCKED = 2, 3, 1  # the demo's trials
 

@@ -1,16 +1,16 @@
 """A demo server in a throwaway folder, and Debian's Chromium before it."""
 
-import atexit
 import contextlib
 import shutil
 import subprocess
 import sys
 import tempfile
 from collections.abc import Iterator
-from functools import cache
 from pathlib import Path
 
 from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from tools.filled_demo import filled_demo
 
 CHROMIUM = "/usr/bin/chromium"
 _QUIET = [
@@ -27,21 +27,6 @@ expect.set_options(timeout=WAIT_MS)
 DESK = (1280, 800)
 TABLET = (1024, 768)
 PHONE_SIDEWAYS = (844, 390)
-
-
-@cache
-def filled_demo() -> Path:
-    """The demo shop's database, filled once: each demo server of this process begins with a copy of it."""
-    from orthotome import demo  # noqa: PLC0415 (only where a demo is served)
-    from orthotome.store.database import Database  # noqa: PLC0415
-
-    folder = tempfile.mkdtemp()
-    atexit.register(shutil.rmtree, folder, ignore_errors=True)
-    path = Path(folder) / "demo.sqlite"
-    database = Database(path)
-    demo.fill(database)
-    database.close()
-    return path
 
 
 class Server:

@@ -7,6 +7,7 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
 import { BenchPage } from './bench/BenchPage';
 import { Refusal } from './kit/client';
+import { BASE } from './kit/place';
 import { ScreenSettings, useSettings } from './kit/settings';
 import { Readings } from './kit/reading';
 import { Shell } from './kit/Shell';
@@ -62,9 +63,12 @@ const TroublePage = lazy(async () => ({
   default: (await import('./trouble/TroublePage')).TroublePage,
 }));
 const PracticePage = lazy(async () => ({
-  default: (await import('./trouble/PracticePage')).PracticePage,
+  default: (await import('./practice/PracticePage')).PracticePage,
 }));
-const CasePage = lazy(async () => ({ default: (await import('./trouble/CasePage')).CasePage }));
+const CasePage = lazy(async () => ({ default: (await import('./practice/CasePage')).CasePage }));
+const TableDebriefPage = lazy(async () => ({
+  default: (await import('./practice/TableDebriefPage')).TableDebriefPage,
+}));
 const ShopPage = lazy(async () => ({ default: (await import('./shop/ShopPage')).ShopPage }));
 const ReadyPage = lazy(async () => ({ default: (await import('./ready/ReadyPage')).ReadyPage }));
 const KerfVariantsPage = lazy(async () => ({
@@ -99,7 +103,7 @@ createRoot(root).render(
         <Themed>
           <Undoable>
             <Readings>
-              <BrowserRouter>
+              <BrowserRouter basename={BASE || '/'}>
                 <Suspense fallback={null}>
                   <Routes>
                     <Route path="/kerf-sections" element={<KerfVariantsPage />} />
@@ -138,6 +142,7 @@ createRoot(root).render(
                       </Route>
                       <Route path="/trouble" element={<TroublePage />} />
                       <Route path="/practice" element={<PracticePage />} />
+                      <Route path="/practice/tables/:runId" element={<TableDebriefPage />} />
                       <Route path="/practice/:caseId" element={<CasePage />} />
                       <Route path="/shop" element={<ShopPage />} />
                       <Route path="/ready" element={<ReadyPage />} />

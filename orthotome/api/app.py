@@ -2,7 +2,7 @@
 
 import asyncio
 from collections.abc import AsyncIterator, Callable
-from contextlib import asynccontextmanager
+from contextlib import AbstractAsyncContextManager, asynccontextmanager
 from pathlib import Path
 from typing import Any
 
@@ -39,6 +39,10 @@ from orthotome.api.machine import routes as machine
 from orthotome.api.once import Once
 from orthotome.api.pieces import plate_routes as plates
 from orthotome.api.pieces import routes as pieces
+from orthotome.api.practice import fault_routes as practice
+from orthotome.api.practice import sheet_routes as practice_sheet
+from orthotome.api.practice import table_routes as practice_tables
+from orthotome.api.practice.practice_shop import ON_PRACTICE, PracticeShop
 from orthotome.api.programs import routes as programs
 from orthotome.api.ready import routes as ready
 from orthotome.api.shop import routes as shop
@@ -46,12 +50,13 @@ from orthotome.api.torch import parts_routes as torch_parts
 from orthotome.api.torch import routes as torch
 from orthotome.api.trial import looking_back
 from orthotome.api.trial import routes as trial
-from orthotome.api.trouble import practice_routes as practice
+from orthotome.api.trouble import help_routes as asking_for_help
 from orthotome.api.trouble import routes as trouble
 from orthotome.api.wire import Problem
 from orthotome.core.trial.table_door import TableDoor
 from orthotome.sim.door import open_door as simulated_door
-from orthotome.store.database import Database
+from orthotome.sim.practice import open_practice_door
+from orthotome.store.database import Database, practice_records
 
 MOST_BENCHES_KEPT, MOST_REVISIONS_KEPT = 16, 200
 FRONT_END = Path(__file__).parents[2] / "frontend" / "dist"
@@ -66,7 +71,7 @@ _ROOMS = (
         machine_proof,
         machine_health,
         trouble,
-        practice,
+        asking_for_help,
         instruments,
         height,
         set_points,
@@ -99,8 +104,13 @@ def create_app(
     open_door: Callable[[int], TableDoor] = simulated_door,
     judge: Judge | None = None,
 ) -> FastAPI:
-    """The application over one database; ``open_door`` leads to the tables that cut by themselves, ``judge``
-    may think in a process of its own."""
+    """The application over one database, with the practice shop beside it; ``open_door`` leads to the tables that cut by
+    themselves, ``judge`` may think in a process of its own."""
+    thinking = judge or Judge()
+    practice_shop = PracticeShop(
+        practice_records(database.path),
+        lambda records: _with_pages(_rooms_over(records, open_practice_door, thinking), built),
+    )
 
     @asynccontextmanager
     async def life(_app: FastAPI) -> AsyncIterator[None]:
@@ -108,9 +118,28 @@ def create_app(
         await asyncio.to_thread(end_broken_off, database)
         app.state.lines.begin()
         yield
+        await practice_shop.close()
         await app.state.lines.close()
         app.state.judge.close()
 
+    app = _rooms_over(database, open_door, thinking, life)
+    app.state.network = door.Network()
+    app.state.practice = practice_shop
+    for room in (practice, practice_tables, practice_sheet):
+        app.include_router(room.router, prefix="/api", dependencies=[Depends(speak_the_shops_units)])
+    app.include_router(keeping.router, prefix="/api")
+    app.include_router(door.router, prefix="/api")
+    app.mount(ON_PRACTICE, practice_shop)
+    return _with_pages(app, built)
+
+
+def _rooms_over(
+    database: Database,
+    open_door: Callable[[int], TableDoor],
+    judge: Judge,
+    life: Callable[[FastAPI], AbstractAsyncContextManager[None]] | None = None,
+) -> FastAPI:
+    """The rooms of a shop's work over its records: those of the shop, or those of the practice shop."""
     app = FastAPI(
         title="Orthotome",
         version=__version__,
@@ -122,20 +151,22 @@ def create_app(
         generate_unique_id_function=lambda route: route.name,
     )
     app.state.database = database
-    app.state.judge = judge or Judge()
+    app.state.judge = judge
     app.state.benches = Once(MOST_BENCHES_KEPT)
     app.state.programs = Once(MOST_BENCHES_KEPT)
     app.state.watched = {}
     app.state.parts = Once(MOST_BENCHES_KEPT)
     app.state.revisions = Once(MOST_REVISIONS_KEPT)
     app.state.open_door = open_door
-    app.state.network = door.Network()
     app.state.lines = Lines(database)
     for room in _ROOMS:
         app.include_router(room.router, prefix="/api", dependencies=[Depends(speak_the_shops_units)])
-    app.include_router(keeping.router, prefix="/api")
-    app.include_router(door.router, prefix="/api")
     problems.install(app)
+    return app
+
+
+def _with_pages(app: FastAPI, built: Path) -> FastAPI:
+    """The same with the built pages before it, and a guard before everything."""
     front_end.install(app, built)
     app.add_middleware(Guard)
     return app

@@ -13,6 +13,7 @@ from sqlmodel import Session
 
 from orthotome.api.bench.judging import Judge
 from orthotome.api.once import Once
+from orthotome.api.practice.practice_shop import PracticeShop
 from orthotome.core.quantities import ShopUnits, speak
 from orthotome.core.trial.table_door import TableDoor
 from orthotome.store.database import Database
@@ -85,6 +86,10 @@ async def speak_the_shops_units(request: Request) -> None:
     speak(cast(ShopUnits, units))
 
 
+async def _practice(request: Request) -> PracticeShop:
+    return cast(PracticeShop, request.app.state.practice)
+
+
 async def _revisions(request: Request) -> Any:
     return request.app.state.revisions
 
@@ -95,6 +100,7 @@ TheJudge = Annotated[Judge, Depends(_judge)]
 Benches = Annotated[Once[tuple[int, int, ShopUnits, str], str], Depends(_benches)]
 KeptParts = Annotated[Once[tuple[int, int, ShopUnits], str], Depends(_parts)]
 Revisions = Annotated[Once[tuple[int, int], str], Depends(_revisions)]
+ThePracticeShop = Annotated[PracticeShop, Depends(_practice)]
 OpenDoor = Annotated[Callable[[int], TableDoor], Depends(_open_door)]
 
 

@@ -121,6 +121,7 @@ class StoppingServer(uvicorn.Server):
     def handle_exit(self, sig: int, frame: FrameType | None) -> None:
         """Told to stop."""
         self._app.state.lines.stopping = True
+        self._app.state.practice.stop_streams()
         super().handle_exit(sig, frame)
 
 

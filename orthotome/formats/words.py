@@ -2,6 +2,8 @@
 
 import json
 
+from orthotome.core.machine.run_up import STOPWATCH_U_S
+from orthotome.core.machine.touch_height import FEELER_U_MM
 from orthotome.core.trial.campaign import DROSS_EFFORT
 from orthotome.core.trial.opening import DEFAULT_TARGET
 
@@ -12,5 +14,7 @@ def words_module() -> str:
     return (
         "/** Written by ./run client from orthotome/core: change the words there. */\n"
         f"export const DROSS_EFFORT = {json.dumps(DROSS_EFFORT)} as const;\n\n"
-        f"export const DEFAULT_TARGET = {target} as const;\n"
+        f"export const DEFAULT_TARGET = {target} as const;\n\n"
+        f"export const STOPWATCH_U_S = {STOPWATCH_U_S};\n\n"
+        f"export const FEELER_U_MM = {FEELER_U_MM};\n"
     )

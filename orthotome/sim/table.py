@@ -111,6 +111,11 @@ class SimulatedTable:
         truth = hidden_truth(seed, start, thickness_mm)
         return cls(seed, start, swirl, replace(truth, **hidden))  # type: ignore[arg-type]
 
+    @property
+    def real_swirl(self) -> SwirlDirection:
+        """The hand of the ring that is really in; here what the set is said to have."""
+        return self.swirl
+
     def process_bevel_deg(self, speed_mm_min: float, height_mm: float, starts: int = 0) -> float:
         """Bevel that speed, height and wear give, before swirl, lean and spread."""
         t = self.truth
@@ -127,7 +132,7 @@ class SimulatedTable:
     def edge_bevel_deg(self, process_deg: float, side: Side, heading_deg: float) -> float:
         """One edge's bevel without spread."""
         t, normal = self.truth, outward_normal_deg(side, heading_deg)
-        swirl = -t.swirl_deg if side == good_side(self.swirl) else t.swirl_deg
+        swirl = -t.swirl_deg if side == good_side(self.real_swirl) else t.swirl_deg
         oval = t.oval_deg * float(np.cos(np.radians(2 * normal)))
         return process_deg + swirl + lean_bevel_deg(t.lean_deg, t.lean_toward_deg, normal) + oval
 

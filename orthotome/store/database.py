@@ -20,6 +20,11 @@ SHAPES = tuple(sorted(p.name.partition("_")[0] for p in (_MIGRATIONS / "versions
 """Every shape the database ever had, oldest first: the migrations are numbered, and named after it."""
 
 
+def practice_records(shop_records: Path) -> Path:
+    """Where the records of the practice tables are: beside the shop's."""
+    return shop_records.with_name(f"{shop_records.stem}.practice{shop_records.suffix}")
+
+
 class Database:
     """One SQLite file, migrated to the newest shape when it is opened."""
 

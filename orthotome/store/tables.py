@@ -33,6 +33,7 @@ from orthotome.store.machine.tables import (
 )
 from orthotome.store.people.tables import DeviceRow, PersonRow
 from orthotome.store.pieces.tables import OwnPart, PlannedCut, PlateRow, PlateZone
+from orthotome.store.practice.tables import PracticeRow, PracticeRunRow
 from orthotome.store.programs.tables import ProgramRow
 from orthotome.store.ready.tables import ReadinessAnswer, ReadinessRule, ReadinessRun
 from orthotome.store.shop.tables import ChangeRow, CuttingTable, Shop
@@ -49,7 +50,7 @@ from orthotome.store.torch.tables import (
     TorchSetRow,
 )
 from orthotome.store.trial.tables import Trial
-from orthotome.store.trouble.tables import PracticeRow, TroubleCaseRow
+from orthotome.store.trouble.tables import TroubleCaseRow
 
 __all__ = [
     "BookRow",
@@ -82,6 +83,7 @@ __all__ = [
     "PlateRow",
     "PlateZone",
     "PracticeRow",
+    "PracticeRunRow",
     "ProgramRow",
     "ReadinessAnswer",
     "ReadinessRule",

@@ -267,6 +267,10 @@ class Parts(unittest.TestCase):
             "PUT /api/tables/{table_id}/line",
         ):
             self.assertIn(operation, found["lead_hand"])
+        # Nothing real hangs on a practice table; who practises is known all the same.
+        self.assertEqual(needs("POST", "/on-practice/api/book/import"), "person")
+        self.assertEqual(needs("GET", "/on-practice/api/trials"), "device")
+        self.assertEqual(needs("POST", "/on-practice-not/api/book/import"), "person")
 
     def test_a_certificate_holds_for_its_names_and_is_made_anew_for_others(self) -> None:
         shop = ShopOf()

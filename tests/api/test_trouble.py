@@ -1,10 +1,15 @@
 """Trouble over the wire: what the records know is not asked, and what it was teaches the next one."""
 
+import io
 import json
 import unittest
+import zipfile
 from typing import Any
 
+from PIL import Image
+
 from tests.api.test_api import Api
+from tests.shop import CUT
 
 NORTH = 1
 
@@ -65,6 +70,42 @@ class TroubleShooting(Api):
         for one in kept:
             self.client.put(f"/api/trouble-cases/{one['id']}/struck")
         self.assertAlmostEqual(clamp(), before)
+
+    def test_the_last_cut_on_the_bench_is_where_it_begins(self) -> None:
+        bench = self.get("/tables")[0]["bench_trial_id"]
+        high = CUT | {
+            "key": "rising",
+            "arc_voltage_v": 141.0,
+            "dross": [{"kind": "high_speed", "grade": 3}],
+        }
+        high["edges"] = [{**e, "bevel_deg": 4.0} for e in CUT["edges"]]
+        logged = self.client.post(f"/api/trials/{bench}/cuts", json=high).json()
+        shown = self.get(f"/tables/{NORTH}/trouble/last-cut")
+        self.assertEqual(shown["number"], logged["number"])
+        seen = [c["code"] for c in shown["complaints"]]
+        self.assertEqual(seen, ["bevel_all_round", "dross_needs_grinding"])
+        self.assertIn("+4.0°", shown["complaints"][0]["why"])
+        body = {"complaint": "bevel_all_round", "facts": {}, "of_cut": True}
+        found = self.client.post(f"/api/tables/{NORTH}/trouble", json=body).json()
+        known = {k["code"]: k for k in found["known"]}
+        self.assertEqual(known["bevel_sign"]["answer"], "the bottom")
+        self.assertIn(f"cut {logged['number']}", known["dross_kind"]["source"])
+        here = {c["code"]: c["known_here"] for c in found["causes"]}
+        self.assertIn("The Bench advises", here["too_fast"])
+        picture = io.BytesIO()
+        Image.new("RGB", (64, 48), "grey").save(picture, "JPEG")
+        sent = self.client.post(
+            f"/api/trials/{bench}/photos?cut_id={logged['id']}",
+            content=picture.getvalue(),
+        )
+        self.assertEqual(sent.status_code, 201, sent.text)
+        query = {"complaint": "bevel_all_round", "of_cut": "true"}
+        file = self.client.get(f"/api/tables/{NORTH}/trouble.zip", params=query)
+        with zipfile.ZipFile(io.BytesIO(file.content)) as pack:
+            self.assertEqual(pack.namelist(), ["trouble.pdf", "trial.json", "picture-1.jpg"])
+            self.assertEqual(json.loads(pack.read("trial.json"))["cuts"][-1]["arc_voltage_v"], 141.0)
+        page = self.client.get(f"/api/tables/{NORTH}/trouble.pdf", params=query | {"facts": "[1"})
+        self.refused(page, 422)
 
     def test_practice_tells_no_truth_before_it_is_named_and_keeps_a_sheet_for_each(self) -> None:
         case = {"case": "swirl", "asked": ["pattern", "swaps_with_travel"]}

@@ -10,19 +10,37 @@ import statistics
 import unittest
 from collections.abc import Callable, Mapping
 from pathlib import Path
+from typing import Any
 
+from orthotome.core.book.start_rows import StartValues
 from orthotome.core.errors import TradeError
+from orthotome.core.log.seen import SeenOnCut, seen_on
+from orthotome.core.practice.fault_finding import (
+    EXERCISES,
+    debrief,
+    exercise_case,
+    masters_way,
+    random_case,
+)
+from orthotome.core.trial.campaign import Campaign, Cut, Dross, EdgeReading, Limits, Target, TorchSet
 from orthotome.core.trouble import causes, complaints
 from orthotome.core.trouble.causes import CAUSES, Cause
 from orthotome.core.trouble.complaints import COMPLAINTS
 from orthotome.core.trouble.diagnosis import Diagnosis, chances_of, diagnose, next_question, told_bits
-from orthotome.core.trouble.practice import EXERCISES, debrief, exercise_case, masters_way, random_case
 from orthotome.core.trouble.questions import COST, QUESTIONS, Answer
 from orthotome.formats.reading import FileError
 from orthotome.formats.trouble.trouble import trouble_text
 from tools.knowledge import FILE, table_of_knowledge
 
 EXAMPLE = Path(__file__).parents[2] / "docs/formats/trouble.example.json"
+CAMPAIGN = Campaign(
+    "mild_steel",
+    8.0,
+    TorchSet("plate set", 70, "air", "clockwise"),
+    StartValues(2000, 128.0, 1.6, 3.8, 0.5, 1.8),
+    Target(2.0),
+    Limits((1200, 3100), (0.9, 3.0)),
+)
 Answers = Callable[[str, Cause], Mapping[Answer, float]]
 
 
@@ -38,6 +56,21 @@ def one_case(
     return found, len(facts)
 
 
+def another_table(seed: int) -> Answers:
+    """Likelihoods that were shaken about: what another shop's people would have written down."""
+    noise = random.Random(seed + 100)
+    table: dict[tuple[str, Cause], dict[Answer, float]] = {}
+
+    def shaken(code: str, cause: Cause) -> Mapping[Answer, float]:
+        if (code, cause) not in table:
+            plain = QUESTIONS[code].chances(cause)
+            moved = {a: p * math.exp(noise.gauss(0, 0.4)) for a, p in plain.items()}
+            table[code, cause] = {a: p / sum(moved.values()) for a, p in moved.items()}
+        return table[code, cause]
+
+    return shaken
+
+
 class Found(unittest.TestCase):
     """Right cause, few questions."""
 
@@ -48,7 +81,7 @@ class Found(unittest.TestCase):
                 c: w * math.exp(chance.gauss(0, shaken))
                 for c, w in complaints.FACTS[complaint].causes.items()
             }
-            for cause in chance.choices(list(weights), list(weights.values()), k=12):
+            for cause in chance.choices(list(weights), list(weights.values()), k=8):
                 found, n = one_case(complaint, cause, answers, chance)
                 order = [s.cause for s in found.causes]
                 count, first, three = (
@@ -65,20 +98,11 @@ class Found(unittest.TestCase):
         self.assertGreaterEqual(three, 0.97)
         self.assertLessEqual(asked, 4)
 
-    def test_cases_from_another_table(self) -> None:
-        noise = random.Random(2)
-        table: dict[tuple[str, Cause], dict[Answer, float]] = {}
-
-        def shaken(code: str, cause: Cause) -> Mapping[Answer, float]:
-            if (code, cause) not in table:
-                plain = QUESTIONS[code].chances(cause)
-                moved = {a: p * math.exp(noise.gauss(0, 0.4)) for a, p in plain.items()}
-                table[code, cause] = {a: p / sum(moved.values()) for a, p in moved.items()}
-            return table[code, cause]
-
-        first, three, asked = self.judge(shaken, 3, 0.3)
+    def test_cases_from_other_tables(self) -> None:
+        told = [self.judge(another_table(seed), seed, 0.3) for seed in (1, 2, 3)]
+        first, three, asked = (statistics.mean(t[i] for t in told) for i in range(3))
         self.assertGreaterEqual(first, 0.80)
-        self.assertGreaterEqual(three, 0.95)
+        self.assertGreaterEqual(three, 0.97)
         self.assertLessEqual(asked, 4)
 
     def test_every_cause_is_reached_and_told_from_its_neighbours(self) -> None:
@@ -89,7 +113,7 @@ class Found(unittest.TestCase):
             for one in facts.causes:
                 for other in facts.causes:
                     if one != other:
-                        told = max(told_bits({one: 0.5, other: 0.5}, code) for code in QUESTIONS)
+                        told = max(told_bits({one: 0.5, other: 0.5}).values())
                         self.assertGreater(told, 0.12, (complaint, one, other))
 
     def test_an_easy_look_is_asked_before_a_dear_cut_that_tells_as_much(self) -> None:
@@ -151,6 +175,49 @@ class Traps(unittest.TestCase):
     def test_cautions_come_with_hands_in_danger(self) -> None:
         self.assertIn("licensed electrician", " ".join(diagnose("readout_absurd", {}).cautions))
         self.assertFalse(any("safe" in text for text in causes.HAZARDS.values()))
+
+
+class SeenOnACut(unittest.TestCase):
+    """What a logged cut shows is not asked."""
+
+    def seen(self, edges: dict[float, float], scrap: float | None = None, **more: Any) -> SeenOnCut:
+        read = [EdgeReading("right", h, b, 0.4, "angle_gauge") for h, b in edges.items()]
+        read += [] if scrap is None else [EdgeReading("left", 0.0, scrap, 0.4, "angle_gauge")]
+        cut = Cut("c1", "square", 2000, 1.6, edges=tuple(read), **more)
+        return seen_on(CAMPAIGN, cut)
+
+    def complaints(self, seen: SeenOnCut) -> list[str]:
+        return [s.complaint for s in seen.complaints]
+
+    def test_edges_by_direction_by_side_and_all_round(self) -> None:
+        leaning = self.seen({0.0: 0.2, 90.0: 3.1, 180.0: 0.1, 270.0: -2.7})
+        self.assertEqual(self.complaints(leaning), ["bevel_one_direction"])
+        self.assertEqual(leaning.facts["pattern"], "one_direction")
+        self.assertIn("5.8°", leaning.complaints[0].why)
+        swapped = self.seen(dict.fromkeys((0.0, 90.0, 180.0, 270.0), 3.4), scrap=0.3)
+        self.assertEqual(self.complaints(swapped), ["bevel_one_side"])
+        high = self.seen(dict.fromkeys((0.0, 90.0, 180.0, 270.0), 3.4), scrap=6.1)
+        self.assertEqual(self.complaints(high), ["bevel_all_round"])
+        self.assertEqual(high.facts["bevel_sign"], "bottom_out")
+
+    def test_what_was_not_read_is_neither_shown_nor_answered(self) -> None:
+        square = self.seen(dict.fromkeys((0.0, 90.0, 180.0, 270.0), 0.5), scrap=4.0)
+        self.assertEqual((self.complaints(square), "pattern" in square.facts), ([], False))
+        half = self.seen({0.0: 4.0, 90.0: -4.0})
+        self.assertEqual((self.complaints(half), "pattern" in half.facts), ([], False))
+        unlooked = self.seen({})
+        self.assertEqual({"dross_kind", "lag", "pattern"} & set(unlooked.facts), set())
+
+    def test_underside_and_through(self) -> None:
+        seen = self.seen(
+            {}, dross=(Dross("high_speed", 3), Dross("top_spatter", 1)), through="partial", lag_deg=22.0
+        )
+        self.assertEqual(
+            self.complaints(seen), ["not_through_anywhere", "dross_needs_grinding", "top_spatter"]
+        )
+        self.assertEqual((seen.facts["dross_kind"], seen.facts["lag"]), ("high_speed", "swept_back"))
+        for code, answer in seen.facts.items():
+            self.assertIn(answer, QUESTIONS[code].answers)
 
 
 class Practised(unittest.TestCase):

@@ -28,6 +28,19 @@ class Troubled(Screens):
         causes.get_by_role("link", name="Go there").tap()
         expect(page).to_have_url(f"{self.server.address}/height/signal-path")
 
+    def test_from_the_cut_on_the_bench(self) -> None:
+        page = self.page("/bench", size=TABLET, touch=True)
+        page.get_by_role("link", name="What is wrong with it?").tap()
+        shown = page.get_by_role("region", name="The last cut")
+        self.check(page)
+        shown.get_by_role("button", name="Bevel in one direction of travel").tap()
+        expect(page.get_by_text("those that face one way")).to_be_visible()
+        causes = page.get_by_role("region", name="What it may be")
+        expect(causes).to_contain_text("Known here: Torch upright")
+        with page.expect_download() as pack:
+            page.get_by_role("link", name="With the trial and pictures").tap()
+        self.assertEqual(pack.value.suggested_filename, "trouble.zip")
+
     def test_what_it_was_is_kept_and_said_the_next_time(self) -> None:
         page = self.page("/trouble", light="night")
         page.get_by_role("button", name="It will not start").click()

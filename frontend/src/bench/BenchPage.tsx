@@ -4,6 +4,8 @@ import { lazy, Suspense, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { Notice, refusalText } from '../kit/Notice';
 import { LiveStrip } from '../height/LiveStrip';
+import { PRACTISING } from '../kit/place';
+import { runHere, runQuery } from '../practice/queries';
 import { shopQuery, tablesQuery, useBench } from '../kit/queries';
 import { useSettings } from '../kit/settings';
 import { TrimDue } from '../torch/TrimLine';
@@ -57,6 +59,13 @@ function Apart({ title, children }: { title: string; children: string }) {
   );
 }
 
+/** Whether this is an exercise whose learner chooses each setting. */
+function useCovered(): boolean {
+  const id = PRACTISING ? runHere() : null;
+  const run = useQuery({ ...runQuery(id ?? 0), enabled: id !== null });
+  return run.data?.covered ?? false;
+}
+
 function BenchOfTrial({ trialId }: { trialId: number }) {
   const bench = useBench(trialId);
   const shop = useQuery(shopQuery);
@@ -66,6 +75,7 @@ function BenchOfTrial({ trialId }: { trialId: number }) {
   useEffect(() => {
     void loadLogSheet(); // at hand before it is asked for
   }, []);
+  const covered = useCovered();
   const waits = bench.data?.waiting[0];
   useEffect(() => {
     const pressed = (e: KeyboardEvent) => {
@@ -96,13 +106,14 @@ function BenchOfTrial({ trialId }: { trialId: number }) {
           refused={refused ?? notOpened}
           onLog={open}
           onSimulate={simulate}
+          covered={covered}
           onReadAgain={(again) => {
             const cut = bench.data.cuts.find((c) => c.id === again[0]?.cut_id);
             if (cut) correct({ cut, again });
           }}
         />
         <EndOn bench={bench.data} units={shop.data} />
-        <Evidence bench={bench.data} units={shop.data} onCutAt={openAt} onLog={open} />
+        {!covered && <Evidence bench={bench.data} units={shop.data} onCutAt={openAt} onLog={open} />}
       </div>
       <CutRibbon bench={bench.data} units={shop.data} />
       {log && (

@@ -11,10 +11,12 @@ import { useSay } from '../kit/undo';
 import { draftKey, throwAway, type Under } from '../log/openLog';
 import { LockButton } from './LockButton';
 import type { Log, Sheet } from '../log/log';
+import { OwnNumbers } from './OwnNumbers';
 import { PutRight } from './PutRight';
 import { ReadAgain } from './ReadAgain';
 import { WaitingPieces } from './WaitingPieces';
-import { kept, lastCut, STATUS_MARK, type Bench } from './model';
+import { PRACTISING } from '../kit/place';
+import { kept, lastCut, STATUS_MARK, type Bench, type Setting } from './model';
 
 const PieceDialog = lazy(async () => ({ default: (await import('../pieces/PieceDialog')).PieceDialog }));
 
@@ -28,7 +30,9 @@ interface Props {
   stale: boolean;
   refused: string | null;
   onLog: (through: Log['through'], piece?: Waiting, kind?: Sheet['kind'], under?: Under) => void;
-  onSimulate: (piece?: Waiting) => void;
+  onSimulate: (piece?: Waiting, own?: Setting) => void;
+  /** An exercise where the learner chooses each setting: no advice is shown. */
+  covered: boolean;
   onReadAgain: (asked: Bench['read_again']) => void;
 }
 
@@ -41,21 +45,26 @@ export function CutThisNext({
   refused,
   onLog,
   onSimulate,
+  covered,
   onReadAgain,
 }: Props) {
   const { trial, advice } = bench;
+  if (covered)
+    return (
+      <section className={styles.next} aria-labelledby="job">
+        <Job bench={bench} />
+        <h2 className={styles.verdict}>Choose your own numbers</h2>
+        <p className={styles.why}>
+          The advice is covered in this exercise. What was cut so far is below, and how it came out
+          beside.
+        </p>
+        {refused && <Notice kind="refusal">{refused}</Notice>}
+        <OwnNumbers bench={bench} units={units} open onCut={(own) => onSimulate(undefined, own)} />
+      </section>
+    );
   return (
     <section className={styles.next} aria-labelledby="job" data-stale={stale}>
-      <header className={styles.jobHead}>
-        <h1 id="job">
-          {trial.plate} {trial.metal_label}
-        </h1>
-        {!trial.recipe_id && <ReadyLine tableId={trial.table_id} />}
-      </header>
-      <p className={styles.aim}>
-        {trial.title && `${trial.title}: `}
-        {trial.aim}
-      </p>
+      <Job bench={bench} />
       <h2 className={styles.verdict} data-status={trial.recipe_id ? 'locked' : advice.status}>
         {headingOf(bench)}
         {trial.start_sources.some((r) => r.source.startsWith('example')) && (
@@ -84,6 +93,24 @@ export function CutThisNext({
         <Actions bench={bench} units={units} keptLog={keptLog} onLog={onLog} onSimulate={onSimulate} />
       </div>
     </section>
+  );
+}
+
+/** What is cut here, and to what. */
+function Job({ bench: { trial } }: { bench: Bench }) {
+  return (
+    <>
+      <header className={styles.jobHead}>
+        <h1 id="job">
+          {trial.plate} {trial.metal_label}
+        </h1>
+        {!trial.recipe_id && <ReadyLine tableId={trial.table_id} />}
+      </header>
+      <p className={styles.aim}>
+        {trial.title && `${trial.title}: `}
+        {trial.aim}
+      </p>
+    </>
   );
 }
 
@@ -184,6 +211,23 @@ function Actions({
   }
   if (bench.now.kind === 'ladder') {
     return <LadderActions bench={bench} units={units} onLog={onLog} onSimulate={onSimulate} />;
+  }
+  if (PRACTISING) {
+    return (
+      <div className={styles.go}>
+        <Button
+          fullWidth
+          variant={advice.status === 'hand_off' ? 'outlined' : 'contained'}
+          onClick={() => onSimulate()}
+        >
+          Cut it
+        </Button>
+        <div className={styles.row}>
+          <PieceButton bench={bench} units={units} />
+          <OwnNumbers bench={bench} units={units} onCut={(own) => onSimulate(undefined, own)} />
+        </div>
+      </div>
+    );
   }
   return (
     <div className={styles.go}>
@@ -288,7 +332,7 @@ function Settings({ bench, units }: { bench: Bench; units: ShopUnits }) {
   const tuned = kept(bench).length === 0 ? origin : `Tuned from ${kept(bench).length} cuts; started at `;
   return (
     <dl className={styles.settings}>
-      <Setting
+      <Dial
         name="Speed"
         shown={showSpeed(now.speed_mm_min, units)}
         last={last ? showSpeed(last.speed_mm_min, units) : null}
@@ -299,7 +343,7 @@ function Settings({ bench, units }: { bench: Bench; units: ShopUnits }) {
             : `${tuned}${showSpeed(start.speed_mm_min, units).text}. ${origin}`
         }
       />
-      <Setting
+      <Dial
         name="Arc voltage"
         shown={volts === null ? null : { text: volts.toFixed(1), unit: 'V' }}
         missing="Not known yet: cut at fixed height and note it."
@@ -311,7 +355,7 @@ function Settings({ bench, units }: { bench: Bench; units: ShopUnits }) {
         }
         from={`To be seen at this height, not to be dialled while height control is off. ${bench.volts.volts_per_mm.toFixed(1)} ± ${bench.volts.sd.toFixed(1)} V/mm${taught === 0 ? ', typical, no cut yet' : `, from ${taught} cuts at set height`}.`}
       />
-      <Setting
+      <Dial
         name="Cut height"
         shown={showLength(now.cut_height_mm, units)}
         last={last ? showLength(last.cut_height_mm, units) : null}
@@ -349,7 +393,7 @@ function originOf(bench: Bench): string {
   return `No rows for this metal: from mild steel at ${rows.join(' and ')}.`;
 }
 
-interface SettingProps {
+interface DialProps {
   name: string;
   shown: Shown | null;
   missing?: string;
@@ -359,7 +403,7 @@ interface SettingProps {
 }
 
 /** One number to dial. Tap it to see where it came from. */
-function Setting({ name, shown, missing, last, change, from }: SettingProps) {
+function Dial({ name, shown, missing, last, change, from }: DialProps) {
   const [open, setOpen] = useState(false);
   const unchanged = change !== null && Number(change.text.replace('\u2212', '-')) === 0;
   return (

@@ -1,3 +1,4 @@
+import { Link } from 'react-router';
 import { KerfSection } from '../kit/KerfSection';
 import { KERF_TIMES, LARGE, angleTimes } from '../kit/section';
 import { showLength, type ShopUnits } from '../kit/units';
@@ -18,7 +19,10 @@ export function EndOn({ bench, units }: { bench: Bench; units: ShopUnits }) {
   };
   return (
     <section className={styles.endOn} aria-labelledby="end-on">
-      <h2 id="end-on">{cut ? `Cut ${cut.number}, end-on` : 'What to expect, end-on'}</h2>
+      <header className={styles.endOnHead}>
+        <h2 id="end-on">{cut ? `Cut ${cut.number}, end-on` : 'What to expect, end-on'}</h2>
+        {cut && <Link to="/trouble">What is wrong with it?</Link>}
+      </header>
       <KerfSection
         {...drawn}
         goodSide={trial.good_side}

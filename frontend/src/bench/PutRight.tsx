@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { answered, api } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
-import { fitting } from '../torch/queries';
+import { fitting, type Fit } from '../torch/queries';
 import type { Bench } from './model';
 
 /** After a hand-off: says that the cause is put right, so that a new series begins. */
@@ -10,11 +10,11 @@ export function PutRight({ bench }: { bench: Bench }) {
   const cure = bench.hand_off?.leads_to;
   const queries = useQueryClient();
   const done = useMutation({
-    mutationFn: (kind: 'parts' | 'mount') =>
+    mutationFn: (what: Pick<Fit, 'kind' | 'part'>) =>
       answered(
         api.POST('/api/tables/{table_id}/fittings', {
           params: { path: { table_id: bench.trial.table_id } },
-          body: fitting({ kind }),
+          body: fitting(what),
         }),
       ),
     onSuccess: () => queries.invalidateQueries(),
@@ -25,7 +25,12 @@ export function PutRight({ bench }: { bench: Bench }) {
       <Button
         variant="contained"
         fullWidth
-        onClick={() => done.mutate(cure.fills?.['kind'] === 'parts' ? 'parts' : 'mount')}
+        onClick={() =>
+          done.mutate({
+            kind: cure.fills?.['kind'] === 'parts' ? 'parts' : 'mount',
+            part: cure.fills?.['part'] === 'swirl_ring' ? 'swirl_ring' : 'set',
+          })
+        }
       >
         {cure.label}
       </Button>

@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useState } from 'react';
@@ -66,17 +67,17 @@ export function BookPage() {
         <BookSheets units={units} />
         <p className="soft">
           Lengths in {units.length_unit}, speeds in {units.speed_unit}, delays in s.{' '}
-          <a className={styles.rowsFile} href="/api/recipes.csv" download>
+          <a className={styles.rowsFile} href={at('/api/recipes.csv')} download>
             Save the recipes as CSV
           </a>{' '}
-          <a className={styles.rowsFile} href="/api/recipes.json" download>
+          <a className={styles.rowsFile} href={at('/api/recipes.json')} download>
             as JSON
           </a>
           {'; '}
-          <a className={styles.rowsFile} href="/api/book/rows.csv?in_shop_units=true" download>
+          <a className={styles.rowsFile} href={at('/api/book/rows.csv?in_shop_units=true')} download>
             Save the rows as CSV
           </a>{' '}
-          <a className={styles.rowsFile} href="/api/book/rows.json" download>
+          <a className={styles.rowsFile} href={at('/api/book/rows.json')} download>
             as JSON
           </a>
         </p>

@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import { DROSS_EFFORT } from '../kit/words.gen';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
@@ -96,16 +97,16 @@ function Shown({ r, units }: { r: Recipe; units: ShopUnits }) {
       <Evidence r={r} units={units} />
       <p className={styles.links}>
         <Link to={`/trials/new?${again(r)}`}>Cut it again</Link>
-        <a href={`/api/recipes/${r.id}/program.nc?dry_run=true`} download>
+        <a href={at(`/api/recipes/${r.id}/program.nc?dry_run=true`)} download>
           Dry run, torch off
         </a>
-        <a href={`/api/recipes/${r.id}/program.nc`} download>
+        <a href={at(`/api/recipes/${r.id}/program.nc`)} download>
           A square at it, as a program
         </a>
-        <a href={`/api/recipes/${r.id}/sheet.pdf`} target="_blank" rel="noreferrer">
+        <a href={at(`/api/recipes/${r.id}/sheet.pdf`)} target="_blank" rel="noreferrer">
           Print it on one page
         </a>
-        <a href={`/api/recipes/${r.id}/file`} download>
+        <a href={at(`/api/recipes/${r.id}/file`)} download>
           Save to a file
         </a>
         {r.trial_id && <Link to={`/trials/${r.trial_id}`}>The trial it came from</Link>}

@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import { useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import { FileButton } from '../kit/FileButton';
@@ -9,7 +10,7 @@ export function TakeIn() {
   return (
     <FileButton
       label="Take in a recipe file"
-      address="/api/recipes"
+      address={at('/api/recipes')}
       onTaken={async ({ id }) => {
         await queries.invalidateQueries({ queryKey: ['recipes'] });
         await navigate(`/book/recipes/${id}`);

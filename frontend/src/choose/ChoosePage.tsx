@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -98,7 +99,9 @@ export function ChoosePage() {
 function listAddress(form: 'csv' | 'json', job: Job): string {
   const { table_id: table, ...asked } = job;
   const words = Object.entries({ ...asked, ...(table === null ? {} : { table_id: table }) });
-  return `/api/choose.${form}?${new URLSearchParams(words.map(([k, v]) => [k, String(v)])).toString()}`;
+  return at(
+    `/api/choose.${form}?${new URLSearchParams(words.map(([k, v]) => [k, String(v)])).toString()}`,
+  );
 }
 
 function Options({ job, tableName, units }: { job: Job; tableName: string; units: ShopUnits }) {

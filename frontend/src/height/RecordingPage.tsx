@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { answered, api } from '../kit/client';
@@ -29,14 +30,14 @@ function OneRecording({ traceId }: { traceId: number }) {
   if (trace.isError) return <Notice kind="refusal">{refusalText(trace.error)}</Notice>;
   if (!trace.data) return <div aria-busy="true" />;
   const { line } = trace.data;
-  const at = new Date(line.begun_at).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' });
+  const begun = new Date(line.begun_at).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' });
   return (
     <article className={styles.recording}>
       <header className={styles.head}>
         <h1>{line.cut_number ? `Cut ${line.cut_number}` : line.name}</h1>
         <p className={styles.soft}>
-          {at}, {line.samples.toLocaleString()} samples ·{' '}
-          <a href={`/api/traces/${line.id}/csv`} download>
+          {begun}, {line.samples.toLocaleString()} samples ·{' '}
+          <a href={at(`/api/traces/${line.id}/csv`)} download>
             CSV
           </a>
         </p>

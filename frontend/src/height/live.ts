@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import type { Line } from './queries';
 
 /** What a table shows, sample by sample, as it comes. Kept outside of React: a hundred samples a second are drawn, not
@@ -141,7 +142,7 @@ export class LiveStream {
   readonly version = (): number => this.tick;
 
   private open(): void {
-    const source = new EventSource(`/api/tables/${this.tableId}/line/stream`);
+    const source = new EventSource(at(`/api/tables/${this.tableId}/line/stream`));
     this.source = source;
     source.addEventListener('line', (e: MessageEvent<string>) => {
       this.line = JSON.parse(e.data) as Line;

@@ -4,11 +4,12 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { NavLink, Outlet, useNavigate } from 'react-router';
 import { answered, api } from './client';
 import { Icon } from './icons';
 import { OutboxBar } from './OutboxBar';
+import { PRACTISING } from './place';
 import { shopQuery } from './queries';
 import { useSettings } from './settings';
 import styles from './shell.module.css';
@@ -27,6 +28,13 @@ const ROOMS = [
   { to: '/practice', icon: 'practice', name: 'Practice', key: 'a' },
   { to: '/shop', icon: 'shop', name: 'Shop', key: 's' },
 ] as const;
+
+/** From the practice shop these doors lead back: the exercises and the shop itself are there. */
+const OF_THE_SHOP: readonly string[] = ['/practice', '/shop'];
+
+const PracticeBand = lazy(async () => ({
+  default: (await import('../practice/PracticeBand')).PracticeBand,
+}));
 
 const SHORTCUTS = [
   ...ROOMS.map((r) => [r.key, `Go to the ${r.name}`] as const),
@@ -91,7 +99,8 @@ export function Shell() {
         e.target instanceof HTMLElement && e.target.closest('input, textarea, select, [role=dialog]');
       if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
       const room = ROOMS.find((r) => r.key === e.key);
-      if (room) void navigate(room.to);
+      if (room && PRACTISING && OF_THE_SHOP.includes(room.to)) window.location.assign(room.to);
+      else if (room) void navigate(room.to);
       else if (e.key === 'n') void navigate('/trials/new');
       else if (e.key === 'r') void navigate('/ready');
       else if (e.key === 'w') void navigate('/choose');
@@ -111,12 +120,19 @@ export function Shell() {
         <span className={styles.mark}>
           <Icon name="mark" size={30} />
         </span>
-        {ROOMS.map((r) => (
-          <NavLink key={r.to} to={r.to}>
-            <Icon name={r.icon} />
-            {r.name}
-          </NavLink>
-        ))}
+        {ROOMS.map((r) =>
+          PRACTISING && OF_THE_SHOP.includes(r.to) ? (
+            <a key={r.to} href={r.to}>
+              <Icon name={r.icon} />
+              {r.name}
+            </a>
+          ) : (
+            <NavLink key={r.to} to={r.to}>
+              <Icon name={r.icon} />
+              {r.name}
+            </NavLink>
+          ),
+        )}
       </nav>
       <header className={styles.top}>
         <span className={styles.word}>Orthotome</span>
@@ -136,6 +152,11 @@ export function Shell() {
         </span>
       </header>
       <div className={styles.page}>
+        {PRACTISING && (
+          <Suspense fallback={null}>
+            <PracticeBand />
+          </Suspense>
+        )}
         <OutboxBar />
         <Outlet />
       </div>

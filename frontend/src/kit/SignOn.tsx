@@ -5,7 +5,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
-import { answered, api, type Schema } from './client';
+import { answered, ofShop, type Schema } from './client';
 import { whenAskedToSignOn } from './askToSignOn';
 import { Notice, refusalText } from './Notice';
 import styles from './kit.module.css';
@@ -26,7 +26,7 @@ export function SignOn({ door }: { door: Schema['DoorAnswer'] }) {
   };
   const on = useMutation({
     mutationFn: () =>
-      answered(api.POST('/api/door/sign-on', { body: { person_id: personId ?? 0, pin } })),
+      answered(ofShop.POST('/api/door/sign-on', { body: { person_id: personId ?? 0, pin } })),
     onSuccess: async () => {
       close();
       await queries.invalidateQueries();
@@ -34,7 +34,7 @@ export function SignOn({ door }: { door: Schema['DoorAnswer'] }) {
     onError: () => setPin(''),
   });
   const off = useMutation({
-    mutationFn: () => answered(api.POST('/api/door/sign-off')),
+    mutationFn: () => answered(ofShop.POST('/api/door/sign-off')),
     onSuccess: async () => {
       close();
       await queries.invalidateQueries();

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { FittedButton } from '../torch/FittedButton';
+import { PRACTISING } from './place';
 import { tablesQuery } from './queries';
 import { useSettings } from './settings';
 import styles from './shell.module.css';
@@ -10,6 +11,7 @@ export function TableTabs() {
   const { tableId, setTableId } = useSettings();
   const now = tables.data?.find((t) => t.id === tableId) ?? tables.data?.[0];
   if (!tables.data || !now) return null;
+  if (PRACTISING) return <FittedButton table={now} />; // which exercise it is of, the band says
   return (
     <>
       <div role="group" aria-label="Table" className={styles.tabs}>

@@ -658,6 +658,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tables/{table_id}/trouble/last-cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Last Cut
+         * @description What the last cut on the table's Bench shows, to begin from; null where nothing was cut.
+         */
+        get: operations["get_last_cut"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tables/{table_id}/trouble": {
         parameters: {
             query?: never;
@@ -672,26 +692,6 @@ export interface paths {
          * @description What it may be by what was answered and what the records know, and what to ask next. Saves nothing.
          */
         post: operations["find_cause"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/tables/{table_id}/trouble.pdf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Help Pack
-         * @description All of it on one page, for a supplier or a friend.
-         */
-        get: operations["get_help_pack"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -758,7 +758,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/practice": {
+    "/api/tables/{table_id}/trouble.pdf": {
         parameters: {
             query?: never;
             header?: never;
@@ -766,10 +766,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Practice
-         * @description The exercises, and the sheet of whoever is signed on.
+         * Get Help Page
+         * @description All of it on one page, for a supplier or a friend.
          */
-        get: operations["get_practice"];
+        get: operations["get_help_page"];
         put?: never;
         post?: never;
         delete?: never;
@@ -778,40 +778,20 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/practice/case": {
+    "/api/tables/{table_id}/trouble.zip": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        put?: never;
         /**
-         * Ask Case
-         * @description A case as far as it was asked. Saves nothing, and tells nothing that was not asked.
+         * Get Help File
+         * @description The same page with the trial on the Bench as an open file, and the pictures of its last cuts, in one file.
          */
-        post: operations["ask_case"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/practice/named": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
+        get: operations["get_help_file"];
         put?: never;
-        /**
-         * Name Cause
-         * @description Name the cause: the truth is shown, and how it went is kept on the sheet of whoever is signed on.
-         */
-        post: operations["name_cause"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2971,7 +2951,8 @@ export interface paths {
         put?: never;
         /**
          * Simulated Cut
-         * @description Cut what is advised on the simulated table, or a piece that waits: what the gauges show, not logged.
+         * @description Cut what is advised on the simulated table, a piece that waits, or a setting of one's own: what the gauges show,
+         *     not logged.
          */
         post: operations["simulated_cut"];
         delete?: never;
@@ -3660,6 +3641,190 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Practice
+         * @description The exercises, and the sheet of whoever is signed on.
+         */
+        get: operations["get_practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Case
+         * @description A case as far as it was asked. Saves nothing, and tells nothing that was not asked.
+         */
+        post: operations["ask_case"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/named": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Name Cause
+         * @description Name the cause: the truth is shown, and how it went is kept on the sheet of whoever is signed on.
+         */
+        post: operations["name_cause"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Practice Tables
+         * @description The exercises at a table, and how far whoever is signed on is with each.
+         */
+        get: operations["get_practice_tables"];
+        put?: never;
+        /**
+         * Begin Practice
+         * @description Set the table of an exercise up in the practice shop, and note that it was begun.
+         */
+        post: operations["begin_practice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/tables/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Practice Run
+         * @description How far somebody is.
+         */
+        get: operations["get_practice_run"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/tables/{run_id}/ended": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Practice
+         * @description Say how it ends: it is judged by the hidden truth, and kept on the sheet of whoever began it.
+         */
+        post: operations["end_practice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/tables/{run_id}/debrief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Practice Debrief
+         * @description The hidden truth, and what each cut told: once it was ended.
+         */
+        get: operations["get_practice_debrief"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/tables/{run_id}/masters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Masters Way
+         * @description What the tuner itself does with the same exercise: once it was ended.
+         */
+        get: operations["get_masters_way"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Learner Sheet
+         * @description What somebody passed, and when.
+         */
+        get: operations["get_learner_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/backups": {
         parameters: {
             query?: never;
@@ -4228,6 +4393,14 @@ export interface components {
             ball_mm: number;
         };
         /**
+         * BeginRequest
+         * @description Which exercise: by its name, or a table by its number.
+         */
+        BeginRequest: {
+            /** Case */
+            case: string;
+        };
+        /**
          * BenchAnswer
          * @description Everything the Bench shows of a trial.
          */
@@ -4582,6 +4755,8 @@ export interface components {
             fix: string;
             /** Path */
             path: string;
+            /** Known Here */
+            known_here: string;
             /** Cautions */
             cautions: string[];
         };
@@ -4816,6 +4991,16 @@ export interface components {
             b_mm?: number | null;
             /** U Mm */
             u_mm: number;
+        };
+        /**
+         * ClaimAnswer
+         * @description A way to end it.
+         */
+        ClaimAnswer: {
+            /** Code */
+            code: "square" | ("wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible");
+            /** Words */
+            words: string;
         };
         /**
          * ColumnAnswer
@@ -5883,6 +6068,14 @@ export interface components {
             told: string;
         };
         /**
+         * EndRequest
+         * @description What is said in the end.
+         */
+        EndRequest: {
+            /** Claim */
+            claim: string;
+        };
+        /**
          * EveryModel
          * @description How long an answer holds.
          */
@@ -6845,6 +7038,18 @@ export interface components {
             strips: components["schemas"]["StripLook"][];
         };
         /**
+         * LastCutAnswer
+         * @description The last cut on a table's Bench, and the complaints that it shows.
+         */
+        LastCutAnswer: {
+            /** Number */
+            number: number;
+            /** Of */
+            of: string;
+            /** Complaints */
+            complaints: components["schemas"]["ShownAnswer"][];
+        };
+        /**
          * LeadsTo
          * @description What can be done about it from the screen: where, in which words, and with what filled in.
          */
@@ -7335,6 +7540,18 @@ export interface components {
             findings: components["schemas"]["MeasuredFinding"][];
             /** Cannot Tell */
             cannot_tell: string[];
+        };
+        /**
+         * MastersAnswer
+         * @description What the tuner does with the same exercise.
+         */
+        MastersAnswer: {
+            /** Steps */
+            steps: components["schemas"]["TableStepAnswer"][];
+            /** Cuts */
+            cuts: number;
+            /** Said */
+            said: string;
         };
         /**
          * MatchModel
@@ -8341,6 +8558,20 @@ export interface components {
             asked: string[];
         };
         /**
+         * PracticeTablesAnswer
+         * @description All exercises at a table, those that go on, and those that were ended, by whoever is signed on.
+         */
+        PracticeTablesAnswer: {
+            /** Exercises */
+            exercises: components["schemas"]["TableExerciseAnswer"][];
+            /** Going On */
+            going_on: components["schemas"]["RunAnswer"][];
+            /** Ended */
+            ended: components["schemas"]["RunAnswer"][];
+            /** Claims */
+            claims: components["schemas"]["ClaimAnswer"][];
+        };
+        /**
          * Problem
          * @description problem+json.
          */
@@ -9308,6 +9539,39 @@ export interface components {
             source: string;
         };
         /**
+         * RunAnswer
+         * @description An exercise that somebody began.
+         */
+        RunAnswer: {
+            /** Id */
+            id: number;
+            /** Case */
+            case: string;
+            /** Title */
+            title: string;
+            /** Task */
+            task: string;
+            /** Table Id */
+            table_id: number;
+            /** Trial Id */
+            trial_id: number;
+            /** Cuts */
+            cuts: number;
+            /** Most Cuts */
+            most_cuts: number;
+            /** Covered */
+            covered: boolean;
+            /**
+             * Begun At
+             * Format: date-time
+             */
+            begun_at: string;
+            /** Ended */
+            ended: boolean;
+            /** Passed */
+            passed: boolean;
+        };
+        /**
          * RunRequest
          * @description A piece for a simulated table to run, with or without height control.
          */
@@ -9700,6 +9964,21 @@ export interface components {
             on_request: boolean;
         };
         /**
+         * ShownAnswer
+         * @description A complaint that the last cut on the Bench shows, and what shows it.
+         */
+        ShownAnswer: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "flies_up_at_start" | "dives_at_start" | "dives_in_corners" | "climbs_along_cut" | "dives_along_cut" | "holes_fine_outside_bad" | "bevel_one_side" | "bevel_one_direction" | "bevel_all_round" | "dross_brushes_off" | "dross_needs_grinding" | "top_spatter" | "not_through_at_start" | "not_through_anywhere" | "tab_at_end" | "corner_tip_uncut" | "slug_stays_in_hole" | "hole_oval" | "hole_tapered" | "hole_flat" | "part_too_small" | "part_too_large" | "part_out_of_square" | "wavy_edge" | "arc_goes_out" | "will_not_start" | "parts_die_early" | "nozzle_oval" | "shield_spattered" | "steps_lost" | "waits_after_touch" | "edge_too_hard" | "axis_wrong_way" | "part_in_wrong_place" | "readout_absurd" | "switches_trip" | "torch_knocked_off" | "touch_off_fails" | "scar_at_start_or_end";
+            /** Words */
+            words: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * SignOnRequest
          * @description Who signs on, with the PIN.
          */
@@ -10031,6 +10310,11 @@ export interface components {
             facts?: {
                 [key: string]: boolean | string;
             };
+            /**
+             * Of Cut
+             * @default false
+             */
+            of_cut: boolean;
             /** Cause */
             cause: string;
             /**
@@ -10424,6 +10708,49 @@ export interface components {
             bench_trial_id: number | null;
         };
         /**
+         * TableDebriefAnswer
+         * @description The hidden truth, and the learner's way.
+         */
+        TableDebriefAnswer: {
+            run: components["schemas"]["RunAnswer"];
+            /** Sentence */
+            sentence: string;
+            /** Said */
+            said: string;
+            /** Hidden */
+            hidden: string;
+            /** Cured By */
+            cured_by: string;
+            /** Teaches */
+            teaches: string;
+            square_at: components["schemas"]["Setting"];
+            /** Square Chance */
+            square_chance: number;
+            /** Truth */
+            truth: string[];
+            /** Mine */
+            mine: components["schemas"]["TableStepAnswer"][];
+            chances: components["schemas"]["ChanceMap"];
+        };
+        /**
+         * TableExerciseAnswer
+         * @description A graded exercise at a table, and whether who asks has passed it.
+         */
+        TableExerciseAnswer: {
+            /** Code */
+            code: string;
+            /** Title */
+            title: string;
+            /** Task */
+            task: string;
+            /** Most Cuts */
+            most_cuts: number;
+            /** Passed */
+            passed: boolean;
+            /** Taken */
+            taken: number;
+        };
+        /**
          * TablePage
          * @description The table's own page.
          */
@@ -10505,6 +10832,22 @@ export interface components {
             bed: "water" | "downdraft" | "open";
             /** Torch Set Id */
             torch_set_id?: number | null;
+        };
+        /**
+         * TableStepAnswer
+         * @description One cut, or what was done between two. ``chance`` is how often its setting really passes; ``known`` how often the
+         *     setting that was best known after it does.
+         */
+        TableStepAnswer: {
+            setting: components["schemas"]["Setting"] | null;
+            /** Done */
+            done: string;
+            /** Chance */
+            chance: number | null;
+            /** Known */
+            known: number | null;
+            /** Worst Deg */
+            worst_deg: number | null;
         };
         /**
          * TakeInRequest
@@ -11208,6 +11551,11 @@ export interface components {
             facts?: {
                 [key: string]: boolean | string;
             };
+            /**
+             * Of Cut
+             * @default false
+             */
+            of_cut: boolean;
         };
         /**
          * TurnFile
@@ -14821,7 +15169,7 @@ export interface operations {
             };
         };
     };
-    find_cause: {
+    get_last_cut: {
         parameters: {
             query?: never;
             header?: never;
@@ -14830,11 +15178,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TroubleRequest"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {
@@ -14842,7 +15186,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TroubleAnswer"];
+                    "application/json": components["schemas"]["LastCutAnswer"] | null;
                 };
             };
             /** @description Unauthorized */
@@ -14907,20 +15251,20 @@ export interface operations {
             };
         };
     };
-    get_help_pack: {
+    find_cause: {
         parameters: {
-            query: {
-                complaint: string;
-                /** @description JSON of what was answered */
-                facts?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 table_id: number;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TroubleRequest"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -14928,7 +15272,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": unknown;
+                    "application/json": components["schemas"]["TroubleAnswer"];
                 };
             };
             /** @description Unauthorized */
@@ -15243,11 +15587,17 @@ export interface operations {
             };
         };
     };
-    get_practice: {
+    get_help_page: {
         parameters: {
-            query?: never;
+            query: {
+                complaint: string;
+                facts?: string;
+                of_cut?: boolean;
+            };
             header?: never;
-            path?: never;
+            path: {
+                table_id: number;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -15258,7 +15608,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PracticeAnswer"];
+                    "application/json": unknown;
                 };
             };
             /** @description Unauthorized */
@@ -15323,18 +15673,20 @@ export interface operations {
             };
         };
     };
-    ask_case: {
+    get_help_file: {
         parameters: {
-            query?: never;
+            query: {
+                complaint: string;
+                facts?: string;
+                of_cut?: boolean;
+            };
             header?: never;
-            path?: never;
+            path: {
+                table_id: number;
+            };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PracticeRequest"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {
@@ -15342,91 +15694,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CaseState"];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Default Response */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    name_cause: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NamedRequest"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DebriefAnswer"];
+                    "application/json": unknown;
                 };
             };
             /** @description Unauthorized */
@@ -25662,6 +25930,8 @@ export interface operations {
         parameters: {
             query?: {
                 planned_id?: number | null;
+                speed_mm_min?: number | null;
+                cut_height_mm?: number | null;
             };
             header?: never;
             path: {
@@ -28803,6 +29073,832 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseState"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    name_cause: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamedRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DebriefAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_practice_tables: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeTablesAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_practice_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_practice_debrief: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableDebriefAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_masters_way: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MastersAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_learner_sheet: {
+        parameters: {
+            query?: {
+                person?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
             };
             /** @description Unauthorized */
             401: {

@@ -1,7 +1,8 @@
-import createClient from 'openapi-fetch';
+import createClient, { type Middleware } from 'openapi-fetch';
 import type { Readable } from 'openapi-typescript-helpers';
 import type { components, paths } from './api.gen';
 import { askToSignOn } from './askToSignOn';
+import { BASE } from './place';
 
 /** The wire's types as the client reads them. */
 export type Schema = { [K in keyof components['schemas']]: Readable<components['schemas'][K]> };
@@ -17,16 +18,23 @@ export type RecipeLine = Schema['RecipeLine'];
 export type BookRow = Schema['BookRowAnswer'];
 export type Problem = Schema['Problem'];
 
-export const api = createClient<paths>({ baseUrl: '/' });
-
 /** Who stands at this screen is said with every request: whatever it changes carries the name. */
-api.use({
+const signed: Middleware = {
   onRequest({ request }) {
     const person = localStorage.getItem('person');
     if (person) request.headers.set('orthotome-person', encodeURIComponent(person));
     return request;
   },
-});
+};
+
+/** Of the place where this screen stands: the shop, or the practice shop. */
+export const api = createClient<paths>({ baseUrl: `${BASE}/` });
+
+/** Of the shop, wherever this screen stands: who is signed on, and what was practised. */
+export const ofShop = createClient<paths>({ baseUrl: '/' });
+
+api.use(signed);
+ofShop.use(signed);
 
 /** What the server refused, in its own sentence, with the fields that were wrong. */
 export class Refusal extends Error {

@@ -1,8 +1,8 @@
 import { queryOptions } from '@tanstack/react-query';
-import { answered, api } from './client';
+import { answered, ofShop } from './client';
 
 /** Where this screen stands: on the serving machine, or a device of the network with whoever is signed on. */
 export const doorQuery = queryOptions({
   queryKey: ['door'],
-  queryFn: () => answered(api.GET('/api/door')),
+  queryFn: () => answered(ofShop.GET('/api/door')),
 });

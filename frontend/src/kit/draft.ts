@@ -1,7 +1,9 @@
 import { useCallback, useState } from 'react';
+import { ownKey } from './place';
 
 /** State that outlives a reload of this tab: what is half typed, and what was chosen here before. */
-export function useDraft<T>(key: string, initial: T): [T, (next: T | ((was: T) => T)) => void] {
+export function useDraft<T>(name: string, initial: T): [T, (next: T | ((was: T) => T)) => void] {
+  const key = ownKey(name);
   const [value, setValue] = useState<T>(() => {
     const kept = sessionStorage.getItem(key);
     return kept === null ? initial : (JSON.parse(kept) as T);

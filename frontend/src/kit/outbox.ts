@@ -1,13 +1,14 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect, useSyncExternalStore } from 'react';
 import { answered, api, Refusal, type Schema } from './client';
+import { ownKey } from './place';
 
 /** Something logged on this screen while the server could not be reached. Its key makes sending it repeatable. */
 export type Waiting = { key: string; trialId: number; refused?: string } & (
   { of: 'cut'; body: Schema['NewCutRequest'] } | { of: 'ladder'; body: Schema['LadderRequest'] }
 );
 
-const KEPT = 'waits to be sent';
+const KEPT = ownKey('waits to be sent');
 const AGAIN_MS = 3000;
 const listeners = new Set<() => void>();
 let read = { text: '[]', waiting: [] as readonly Waiting[] };

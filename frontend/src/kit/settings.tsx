@@ -1,4 +1,5 @@
 import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { ownKey } from './place';
 import type { Light } from './theme';
 
 interface Settings {
@@ -18,7 +19,7 @@ export function ScreenSettings({ children }: { children: ReactNode }) {
     localStorage.getItem('light') === 'night' ? 'night' : 'day',
   );
   const [tableId, setTableId] = useState<number | null>(
-    () => Number(localStorage.getItem('table')) || null,
+    () => Number(localStorage.getItem(ownKey('table'))) || null,
   );
   const [person, setPerson] = useState(() => localStorage.getItem('person') ?? '');
   useEffect(() => {
@@ -26,7 +27,7 @@ export function ScreenSettings({ children }: { children: ReactNode }) {
     localStorage.setItem('light', light);
   }, [light]);
   useEffect(() => {
-    if (tableId !== null) localStorage.setItem('table', String(tableId));
+    if (tableId !== null) localStorage.setItem(ownKey('table'), String(tableId));
     localStorage.setItem('person', person);
   }, [tableId, person]);
   const value = useMemo(

@@ -1,3 +1,4 @@
+import { ownKey } from '../kit/place';
 import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { answered, api, type Bench, type Cut, type Schema, type Trial } from '../kit/client';
@@ -15,7 +16,7 @@ import {
 type Waiting = Schema['WaitingPiece'];
 type Again = Schema['ReadAgainHere'];
 
-const localKey = (trialId: number): string => `log of trial ${trialId}`;
+const localKey = (trialId: number): string => ownKey(`log of trial ${trialId}`);
 
 /** Keeps a half-typed log here at once, for a dead battery. */
 export function keepHere(trialId: number, log: Log | null): void {
@@ -111,13 +112,13 @@ export function useOpenLog(trialId: number, bench: Bench | undefined, setLog: (l
     [bench, draft.data, fetchSheet, locked, setLog, trialId],
   );
   const simulated = useMutation({
-    mutationFn: (piece: Waiting | undefined) =>
+    mutationFn: ({ piece, own }: { piece?: Waiting | undefined; own?: Schema['Setting'] | undefined }) =>
       answered(
         api.POST('/api/trials/{trial_id}/simulated-cut', {
-          params: { path: { trial_id: trialId }, query: { planned_id: piece?.id ?? null } },
+          params: { path: { trial_id: trialId }, query: { planned_id: piece?.id ?? null, ...own } },
         }),
       ),
-    onSuccess: (cut, piece) => {
+    onSuccess: (cut, { piece }) => {
       if (!bench) return;
       const log = simulatedLog(cut, bench.log_sheet, bench.trial);
       setLog(piece ? { ...log, key: piece.key, number: piece.number } : log);
@@ -132,7 +133,7 @@ export function useOpenLog(trialId: number, bench: Bench | undefined, setLog: (l
       ? (at: Schema['Setting']) => setLog(newLog(bench.log_sheet, at, bench.trial, 'full'))
       : null,
     kept: kept !== null && !locked,
-    simulate: (piece?: Waiting) => simulated.mutate(piece),
+    simulate: (piece?: Waiting, own?: Schema['Setting']) => simulated.mutate({ piece, own }),
     refused: simulated.isError || sheet.isError ? refusalText(simulated.error ?? sheet.error) : null,
   };
 }

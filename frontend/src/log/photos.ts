@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
 import { answered, api, type Problem, type Schema } from '../kit/client';
 
@@ -18,7 +19,7 @@ export const photosQuery = (trialId: number, of: PhotosOf) =>
   });
 
 export const pictureOf = (photo: Photo, size: 'picture' | 'thumbnail'): string =>
-  `/api/photos/${photo.id}/${size}`;
+  at(`/api/photos/${photo.id}/${size}`);
 
 /** Sends a photo as the camera made it; the server turns it upright and takes out where it was taken. */
 export function useAddPhoto(trialId: number, of: PhotosOf) {
@@ -29,7 +30,7 @@ export function useAddPhoto(trialId: number, of: PhotosOf) {
         'cut_id' in of ? { cut_id: String(of.cut_id) } : { log_key: of.log_key },
       );
       const person = localStorage.getItem('person');
-      const response = await fetch(`/api/trials/${trialId}/photos?${query.toString()}`, {
+      const response = await fetch(at(`/api/trials/${trialId}/photos?${query.toString()}`), {
         method: 'POST',
         body: file,
         headers: person ? { 'orthotome-person': encodeURIComponent(person) } : {},

@@ -6,6 +6,7 @@ import { QuantityField } from '../kit/QuantityField';
 import { showLength, showSpeed, textAlong, unitOf, type ShopUnits } from '../kit/units';
 import type { Check } from './checks';
 import type { Of } from './CutWith';
+import { STOPWATCH_U_S } from '../kit/words.gen';
 import styles from './motion.module.css';
 import { ProofPiece, type Proof } from './ProofPiece';
 import { useChange, type Page } from './queries';
@@ -43,7 +44,7 @@ export function Acceleration({
   const whole = runs.flatMap(({ legs, leg_mm, speed_mm_min, seconds }) =>
     legs === null || leg_mm === null || speed_mm_min === null || seconds === null
       ? []
-      : [{ legs, leg_mm, speed_mm_min, seconds, u_s: 0.2 }],
+      : [{ legs, leg_mm, speed_mm_min, seconds, u_s: STOPWATCH_U_S }],
   );
   const check: Check | null = whole.length > 0 ? { kind: 'acceleration', axis, runs: whole } : null;
   const set = (at: number, some: Partial<Run>) =>

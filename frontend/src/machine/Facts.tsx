@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import Button from '@mui/material/Button';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
@@ -28,8 +29,8 @@ export function Facts({ tableId }: { tableId: number }) {
         {facts.data?.map((f) => (
           <li key={f.id}>
             {f.has_photo && (
-              <a href={`/api/facts/${f.id}/photo`} target="_blank" rel="noreferrer">
-                <img src={`/api/facts/${f.id}/photo`} alt={`Photo: ${f.title}`} />
+              <a href={at(`/api/facts/${f.id}/photo`)} target="_blank" rel="noreferrer">
+                <img src={at(`/api/facts/${f.id}/photo`)} alt={`Photo: ${f.title}`} />
               </a>
             )}
             <div>
@@ -107,7 +108,7 @@ function PhotoButton({ fact, onTaken }: { fact: Schema['FactAnswer']; onTaken: (
   const input = useRef<HTMLInputElement>(null);
   const sent = useMutation({
     mutationFn: async (file: File) => {
-      const response = await fetch(`/api/facts/${fact.id}/photo`, { method: 'PUT', body: file });
+      const response = await fetch(at(`/api/facts/${fact.id}/photo`), { method: 'PUT', body: file });
       const error = response.ok ? undefined : ((await response.json()) as Problem);
       return answered<unknown>(Promise.resolve(error ? { error, response } : { response }));
     },

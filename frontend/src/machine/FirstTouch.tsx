@@ -3,10 +3,9 @@ import { Notice } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
 import type { ShopUnits } from '../kit/units';
 import type { Check } from './checks';
+import { FEELER_U_MM } from '../kit/words.gen';
 import styles from './motion.module.css';
 import { SaidSo } from './SaidSo';
-
-const FEELER_U_MM = 0.05; // one sigma of feelers slid under a torch; assumption
 
 /** Whether the torch comes to the height that it is told. */
 export function FirstTouch({ tableId, units }: { tableId: number; units: ShopUnits }) {

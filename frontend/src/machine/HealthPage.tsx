@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -57,7 +58,7 @@ export function HealthPage() {
               : `${asks.length} of ${health.data.lines.length} ask for something.`}
           </p>
         </div>
-        <a href={`/api/tables/${table.id}/health.pdf`} target="_blank" rel="noreferrer">
+        <a href={at(`/api/tables/${table.id}/health.pdf`)} target="_blank" rel="noreferrer">
           On paper, for whoever mends it
         </a>
       </header>

@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import Button from '@mui/material/Button';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -59,7 +60,7 @@ export function HolesPage() {
             <p>
               <a
                 className={styles.print}
-                href={`/api/tables/${table.id}/holes.pdf?${queryOf(of)}`}
+                href={at(`/api/tables/${table.id}/holes.pdf?${queryOf(of)}`)}
                 target="_blank"
                 rel="noreferrer"
               >

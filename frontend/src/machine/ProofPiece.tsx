@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import { keepPreviousData, skipToken, useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { answered, api, type Schema } from '../kit/client';
@@ -40,7 +41,7 @@ export function ProofPiece({
   if (!proof.data) return null;
   const dryOnly = name.startsWith('zig-zag');
   const address = (form: string) =>
-    `/api/tables/${tableId}/proof-pieces/${name}/piece.${form}?${queryOf(of, more)}`;
+    at(`/api/tables/${tableId}/proof-pieces/${name}/piece.${form}?${queryOf(of, more)}`);
   return (
     <div className={styles.proof}>
       <p>{proof.data.says}</p>

@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, api } from '../kit/client';
@@ -72,7 +73,7 @@ export function OwnParts({
 function addressOf(file: string, unit: Unit): string {
   const name = file.replace(/\.[^.]*$/, '').slice(0, 120) || 'part';
   const said = new URLSearchParams(unit === 'named' ? { name } : { name, unit });
-  return `/api/own-parts?${said.toString()}`;
+  return at(`/api/own-parts?${said.toString()}`);
 }
 
 function TakeOff({ id, name, onGone }: { id: number; name: string; onGone: () => void }) {

@@ -1,3 +1,4 @@
+import { at, ownKey } from '../kit/place';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -286,7 +287,7 @@ interface FilesProps {
 function filesOf({ trialId, asked }: FilesProps): { address: string; of: string } {
   const given = Object.entries(asked).filter(([, value]) => value !== null);
   const of = new URLSearchParams(given.map(([name, value]) => [name, String(value)])).toString();
-  return { address: `/api/trials/${trialId}/piece`, of };
+  return { address: at(`/api/trials/${trialId}/piece`), of };
 }
 
 /** The programs, for a memory stick. */
@@ -412,4 +413,4 @@ function ItIsCut({ trialId, asked, onNoted }: { trialId: number; asked: Asked; o
   );
 }
 
-const plateKey = (tableId: number): string => `plate of table ${tableId}`;
+const plateKey = (tableId: number): string => ownKey(`plate of table ${tableId}`);

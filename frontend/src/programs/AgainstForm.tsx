@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
@@ -102,7 +103,9 @@ export function AgainstForm({ program }: { program: Program }) {
           label={program.drawing_name ? 'Another drawing' : 'Lay the drawing over'}
           accept=".dxf,.svg,image/svg+xml,image/vnd.dxf"
           address={(name) =>
-            `/api/programs/${program.id}/drawing?version=${program.version}&name=${encodeURIComponent(name)}`
+            at(
+              `/api/programs/${program.id}/drawing?version=${program.version}&name=${encodeURIComponent(name)}`,
+            )
           }
           onTaken={taken}
         />

@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import Button from '@mui/material/Button';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
@@ -267,7 +268,7 @@ function PutRight({ program, onDraw }: { program: Program; onDraw: (asked: reado
       )}
       <Button
         variant={count > 0 ? 'outlined' : 'contained'}
-        href={`/api/programs/${program.id}/text`}
+        href={at(`/api/programs/${program.id}/text`)}
         download
       >
         Save the file

@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { FileButton } from '../kit/FileButton';
@@ -33,7 +34,7 @@ function Programs({ tableId, tableName }: { tableId: number; tableName: string }
           accept=".nc,.tap,.ngc,.cnc,.txt,.gcode,text/plain"
           untyped
           address={(name, watch) =>
-            `/api/tables/${tableId}/programs?name=${encodeURIComponent(name)}&watch=${watch}`
+            at(`/api/tables/${tableId}/programs?name=${encodeURIComponent(name)}&watch=${watch}`)
           }
           watched={(watch) => <BeingRead watch={watch} />}
           onTaken={async (made) => {

@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -106,7 +107,7 @@ export function Counting({ table, parts }: { table: Table; parts: Parts }) {
           <NumberField label="A piece file was run, times" value={times} onType={setTimes} />
           <FileButton<Parts>
             label="Count a piece.json"
-            address={times ? `/api/tables/${table.id}/counts/piece?times=${times}` : null}
+            address={times ? at(`/api/tables/${table.id}/counts/piece?times=${times}`) : null}
             onTaken={async () => {
               say({ text: 'Its pierces and its arc time are counted.' });
               await queries.invalidateQueries();

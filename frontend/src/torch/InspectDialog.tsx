@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
@@ -69,7 +70,7 @@ export function InspectDialog(p: {
         api.POST('/api/parts/{part_id}/inspections', { params: { path }, body }),
       );
       if (photo) {
-        const address = `/api/inspections/${noted.id}/photo`;
+        const address = at(`/api/inspections/${noted.id}/photo`);
         const response = await fetch(address, { method: 'PUT', body: photo });
         const said = (await response.json()) as object;
         await answered<object>(

@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { answered, api } from '../kit/client';
 import { useSay } from '../kit/undo';
@@ -24,9 +25,9 @@ export function LookedAt({ part, units }: { part: Part; units: ShopUnits }) {
       {part.inspections.map((i) => (
         <li key={i.id}>
           {i.has_photo && (
-            <a href={`/api/inspections/${i.id}/photo`} target="_blank" rel="noreferrer">
+            <a href={at(`/api/inspections/${i.id}/photo`)} target="_blank" rel="noreferrer">
               <img
-                src={`/api/inspections/${i.id}/photo`}
+                src={at(`/api/inspections/${i.id}/photo`)}
                 alt={`The ${part.word} at ${i.starts} starts`}
               />
             </a>

@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -119,7 +120,7 @@ export function PartDetail({ table, parts, part, units, onLook }: Props) {
       {electrode && parts.trim && (
         <a
           className={styles.save}
-          href={`/api/trials/${parts.trim.trial_id}/parts-ledger.json`}
+          href={at(`/api/trials/${parts.trim.trial_id}/parts-ledger.json`)}
           download
         >
           Save its ledger to a file

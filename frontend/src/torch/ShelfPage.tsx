@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { answered, api, type Schema } from '../kit/client';
 import { FileButton } from '../kit/FileButton';
@@ -63,13 +64,13 @@ export function ShelfPage() {
         </section>
       ))}
       <p className={styles.files}>
-        <a href="/api/stock.csv" download>
+        <a href={at('/api/stock.csv')} download>
           Save as a list
         </a>
         <FileButton<Schema['TakenInAnswer']>
           label="Take a list in"
           accept="text/csv,.csv"
-          address="/api/stock/csv"
+          address={at('/api/stock/csv')}
           onTaken={async (made) => {
             say({ text: `${made.lines} lines taken in.` });
             await queries.invalidateQueries();

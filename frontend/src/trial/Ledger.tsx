@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -37,10 +38,10 @@ export function Ledger({ bench, units, show, onShow }: Props) {
           ))}
         </div>
         <span className={styles.gap} />
-        <a href={`/api/trials/${trial.id}/cuts.csv`} download>
+        <a href={at(`/api/trials/${trial.id}/cuts.csv`)} download>
           CSV
         </a>
-        <a href={`/api/trials/${trial.id}/cuts.json`} download>
+        <a href={at(`/api/trials/${trial.id}/cuts.json`)} download>
           JSON
         </a>
         <Button

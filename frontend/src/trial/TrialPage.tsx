@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import Button from '@mui/material/Button';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, useState } from 'react';
@@ -107,13 +108,13 @@ function Head({ bench }: { bench: Bench }) {
       </div>
       <a
         className={styles.linkButton}
-        href={`/api/trials/${trial.id}/sheet.pdf`}
+        href={at(`/api/trials/${trial.id}/sheet.pdf`)}
         target="_blank"
         rel="noreferrer"
       >
         One page
       </a>
-      <a className={styles.linkButton} href={`/api/trials/${trial.id}/campaign`} download>
+      <a className={styles.linkButton} href={at(`/api/trials/${trial.id}/campaign`)} download>
         Save to a file
       </a>
       {!trial.recipe_id && (

@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import Button from '@mui/material/Button';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
@@ -38,14 +39,14 @@ export function TrialsPage() {
         />
         <a
           className={styles.listed}
-          href={`/api/trials.csv?sought=${encodeURIComponent(sought)}`}
+          href={at(`/api/trials.csv?sought=${encodeURIComponent(sought)}`)}
           download
         >
           CSV
         </a>
         <a
           className={styles.listed}
-          href={`/api/trials.json?sought=${encodeURIComponent(sought)}`}
+          href={at(`/api/trials.json?sought=${encodeURIComponent(sought)}`)}
           download
         >
           JSON
@@ -127,7 +128,7 @@ function OpenFromFile() {
   return (
     <FileButton
       label="Open from a file"
-      address={table === undefined ? null : `/api/campaigns?table_id=${table}`}
+      address={table === undefined ? null : at(`/api/campaigns?table_id=${table}`)}
       onTaken={async ({ id }) => {
         await queries.invalidateQueries();
         await navigate(`/trials/${id}`);

@@ -14,12 +14,14 @@ export function Causes({
   tableId,
   complaint,
   facts,
+  ofCut,
   trouble,
   onSolved,
 }: {
   tableId: number;
   complaint: string;
   facts: Facts;
+  ofCut: boolean;
   trouble: Trouble;
   onSolved: () => void;
 }) {
@@ -49,6 +51,7 @@ export function Causes({
           tableId={tableId}
           complaint={complaint}
           facts={facts}
+          ofCut={ofCut}
           cause={shown}
           onSolved={onSolved}
         />
@@ -61,12 +64,14 @@ function One({
   tableId,
   complaint,
   facts,
+  ofCut,
   cause,
   onSolved,
 }: {
   tableId: number;
   complaint: string;
   facts: Facts;
+  ofCut: boolean;
   cause: Cause;
   onSolved: () => void;
 }) {
@@ -78,7 +83,7 @@ function One({
       answered(
         api.POST('/api/tables/{table_id}/trouble-cases', {
           params: { path: { table_id: tableId } },
-          body: { complaint, facts, cause: cause.code, note },
+          body: { complaint, facts, of_cut: ofCut, cause: cause.code, note },
         }),
       ),
     onSuccess: (kept) => {
@@ -108,6 +113,11 @@ function One({
       <p>
         <strong>To put it right:</strong> {cause.fix}
       </p>
+      {cause.known_here && (
+        <p>
+          <strong>Known here:</strong> {cause.known_here}
+        </p>
+      )}
       {cause.path && (
         <Link className={styles.door} to={cause.path}>
           Go there

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { answered, api } from '../kit/client';
+import { ComplaintPicture } from './ComplaintPicture';
 import styles from './trouble.module.css';
 
 /** What an operator may come with, in the shop's words. */
@@ -16,6 +17,7 @@ export function Complaints({ onChoose }: { onChoose: (complaint: string) => void
           <h2>{g.words}</h2>
           {g.complaints.map((c) => (
             <button key={c.code} type="button" onClick={() => onChoose(c.code)}>
+              <ComplaintPicture of={c.code} />
               {c.words}
             </button>
           ))}

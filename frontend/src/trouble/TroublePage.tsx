@@ -1,3 +1,4 @@
+import { at } from '../kit/place';
 import Button from '@mui/material/Button';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { answered, api } from '../kit/client';
@@ -8,6 +9,7 @@ import { useTable } from '../kit/queries';
 import { Cases } from './Cases';
 import { Causes } from './Causes';
 import { Complaints } from './Complaints';
+import { LastCut } from './LastCut';
 import { Question } from './Question';
 import { Told } from './Told';
 import styles from './trouble.module.css';
@@ -16,9 +18,11 @@ import type { Facts } from './queries';
 interface Draft {
   complaint: string | null;
   facts: Facts;
+  /** Begun from the last cut on the Bench: what it shows is known. */
+  ofCut: boolean;
 }
 
-const NOTHING: Draft = { complaint: null, facts: {} };
+const NOTHING: Draft = { complaint: null, facts: {}, ofCut: false };
 
 /** From what is seen to its cause, one question at a time. */
 export function TroublePage() {
@@ -33,7 +37,11 @@ function Trouble({ tableId }: { tableId: number }) {
     return (
       <main className={styles.trouble}>
         <h1>What do you see?</h1>
-        <Complaints onChoose={(complaint) => setDraft({ complaint, facts: {} })} />
+        <LastCut
+          tableId={tableId}
+          onChoose={(complaint) => setDraft({ complaint, facts: {}, ofCut: true })}
+        />
+        <Complaints onChoose={(complaint) => setDraft({ complaint, facts: {}, ofCut: false })} />
         <Cases />
       </main>
     );
@@ -42,6 +50,7 @@ function Trouble({ tableId }: { tableId: number }) {
       tableId={tableId}
       complaint={draft.complaint}
       facts={draft.facts}
+      ofCut={draft.ofCut}
       onFacts={(facts) => setDraft({ ...draft, facts })}
       onAnew={() => setDraft(NOTHING)}
     />
@@ -52,22 +61,24 @@ function Asked({
   tableId,
   complaint,
   facts,
+  ofCut,
   onFacts,
   onAnew,
 }: {
   tableId: number;
   complaint: string;
   facts: Facts;
+  ofCut: boolean;
   onFacts: (facts: Facts) => void;
   onAnew: () => void;
 }) {
   const found = useQuery({
-    queryKey: ['trouble', tableId, complaint, facts],
+    queryKey: ['trouble', tableId, complaint, facts, ofCut],
     queryFn: () =>
       answered(
         api.POST('/api/tables/{table_id}/trouble', {
           params: { path: { table_id: tableId } },
-          body: { complaint, facts },
+          body: { complaint, facts, of_cut: ofCut },
         }),
       ),
     placeholderData: keepPreviousData,
@@ -83,16 +94,21 @@ function Asked({
     );
   if (!found.data) return null;
   const t = found.data;
+  const asked = new URLSearchParams({
+    complaint,
+    facts: JSON.stringify(facts),
+    of_cut: String(ofCut),
+  }).toString();
+  const help = (form: 'pdf' | 'zip') => at(`/api/tables/${tableId}/trouble.${form}?${asked}`);
   return (
     <main className={styles.trouble}>
       <header className={styles.head}>
         <h1>{t.words}</h1>
-        <a
-          href={`/api/tables/${tableId}/trouble.pdf?${new URLSearchParams({ complaint, facts: JSON.stringify(facts) }).toString()}`}
-          target="_blank"
-          rel="noreferrer"
-        >
+        <a href={help('pdf')} target="_blank" rel="noreferrer">
           On paper, to ask somebody
+        </a>
+        <a href={help('zip')} download>
+          With the trial and pictures, one file
         </a>
         <Button variant="outlined" onClick={onAnew}>
           Something else
@@ -124,7 +140,14 @@ function Asked({
             onOtherwise={(code) => onFacts({ ...facts, [code]: 'not_known' })}
           />
         </div>
-        <Causes tableId={tableId} complaint={complaint} facts={facts} trouble={t} onSolved={onAnew} />
+        <Causes
+          tableId={tableId}
+          complaint={complaint}
+          facts={facts}
+          ofCut={ofCut}
+          trouble={t}
+          onSolved={onAnew}
+        />
       </div>
     </main>
   );

@@ -7,10 +7,12 @@ from pydantic import BaseModel
 
 from orthotome.api.log.models import CutAnswer
 from orthotome.api.trial.models import EarlierTrial, TrialAnswer
+from orthotome.api.wire import Id
 from orthotome.core.log.items import SheetKind
 from orthotome.core.log.sheet import LogSheet
 from orthotome.core.trial.advice import AdviceFinding, BevelParts, ChanceMap, NextAct, Proof
 from orthotome.formats.trial.advice import AdviceFile, ExpectedAdvice
+from orthotome.formats.trial.campaign import Height, Speed
 
 
 class Revision(BaseModel):
@@ -73,3 +75,11 @@ class BenchAnswer(BaseModel):
     worth: str | None  # what going on past a proven setting would save; None where nothing is said of it
     taught: str | None  # what the last cut taught; None before the first
     waiting: list[WaitingPiece]
+
+
+class SimulatedQuery(BaseModel):
+    """What the simulated table is to cut: a piece that waits, a setting of one's own, or (neither) what is advised."""
+
+    planned_id: Id | None = None
+    speed_mm_min: Speed | None = None
+    cut_height_mm: Height | None = None

@@ -102,9 +102,10 @@ def simulated_cut(
     session: Reading,
     judge: TheJudge,
     open_door: OpenDoor,
-    planned_id: Annotated[Id | None, Query()] = None,
+    asked: Annotated[models.SimulatedQuery, Query()],
 ) -> log_models.CutRequest:
-    """Cut what is advised on the simulated table, or a piece that waits: what the gauges show, not logged."""
+    """Cut what is advised on the simulated table, a piece that waits, or a setting of one's own: what the gauges show,
+    not logged."""
     from orthotome.core.tuner.next_act import next_act  # noqa: PLC0415 (start-up time)
 
     found, _, judgement = judged(session, trial_id, judge)
@@ -113,11 +114,14 @@ def simulated_cut(
         raise Refused("This is a real table: cut the piece and log what came out.", "trial_id")
     setting, number = next_act(judgement).setting, cuts.next_number(session, trial_id)
     starts = 1 + fittings.fitted(session, found.table_id).starts
-    if planned_id is not None:
-        piece = planned.planned_cut(session, trial_id, planned_id)
+    if asked.planned_id is not None:
+        piece = planned.planned_cut(session, trial_id, asked.planned_id)
         setting, number, starts = Setting.of(piece), piece.number, piece.starts
+    elif asked.speed_mm_min is not None and asked.cut_height_mm is not None:
+        setting = Setting(asked.speed_mm_min, asked.cut_height_mm)
     campaign = judgement.learned.campaign
-    job = Job(trial_id, campaign.start, campaign.thickness_mm, campaign.torch_set.swirl)
+    anew = fittings.fitted_anew(session, found.table_id)
+    job = Job(trial_id, campaign.start, campaign.thickness_mm, campaign.torch_set.swirl, anew)
     cut = open_door(table.simulated_seed).cut(job, number, "square", setting, starts=starts)
     kept = set(log_models.CutRequest.model_fields) - {"edges", "dross", "note"}
     return log_models.CutRequest(

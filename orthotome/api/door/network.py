@@ -56,7 +56,7 @@ class NetworkDoor:
         if wanted == "nothing":
             return None
         if device is None:
-            if request.method == "GET" and not request.url.path.startswith("/api/"):
+            if request.method == "GET" and "/api/" not in request.url.path:
                 return RedirectResponse("/pair", 303)
             return _no(401, "This device was not let in: pair it first.", "device")
         return _not_for(device, wanted)

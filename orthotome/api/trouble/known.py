@@ -7,13 +7,17 @@ from datetime import timedelta
 from sqlmodel import Session
 
 from orthotome.api.machine.health_routes import health_lines
+from orthotome.core.log.seen import SeenOnCut, seen_on
 from orthotome.core.machine.air import judge_air
 from orthotome.core.torch.wear import FELT_SHARE, LIMIT_MM, NEW_STARTS
 from orthotome.core.trouble.questions import Answer
 from orthotome.formats.machine.table_page import TablePage
+from orthotome.store.bench import campaigns
 from orthotome.store.clock import now
+from orthotome.store.log.cuts import logged_cuts
 from orthotome.store.machine import checks, pages
 from orthotome.store.shop import shop
+from orthotome.store.tables import Trial
 from orthotome.store.torch import fittings, inspections, parts
 
 _LATELY = timedelta(days=14)
@@ -28,9 +32,42 @@ class KnownFact:
     source: str
 
 
-def known_facts(session: Session, table_id: int) -> list[KnownFact]:
-    """All that the records tell of a table now."""
+@dataclass(frozen=True)
+class LastCut:
+    """The last cut of the trial on a table's Bench, and what it shows."""
+
+    trial: Trial
+    number: int
+    seen: SeenOnCut
+
+    @property
+    def source(self) -> str:
+        """Where its facts are from."""
+        return f"cut {self.number} on the Bench"
+
+
+def last_cut(session: Session, table_id: int) -> LastCut | None:
+    """What was cut last on the Bench; None where nothing is there, or nothing was cut."""
+    trial = shop.bench_trial(session, table_id)
+    if trial is None:
+        return None
+    logged = [c for c in logged_cuts(session, trial.id or 0) if c.counts]
+    if not logged:
+        return None
+    seen = seen_on(campaigns.campaign_of(session, trial, logged), logged[-1].cut)
+    return LastCut(trial, logged[-1].row.number, seen)
+
+
+def known_facts(session: Session, table_id: int, *, of_cut: bool = False) -> list[KnownFact]:
+    """All that the records tell of a table now; with ``of_cut`` also what the last cut on its Bench shows."""
     page = pages.settings(shop.table(session, table_id))
+    cut = last_cut(session, table_id) if of_cut else None
+    shown = [KnownFact(c, a, cut.source) for c, a in cut.seen.facts.items()] if cut else []
+    there = {f.code for f in shown}
+    return [*shown, *(f for f in _of_table(session, table_id, page) if f.code not in there)]
+
+
+def _of_table(session: Session, table_id: int, page: TablePage) -> list[KnownFact]:
     return [
         *_of_page(page),
         *_of_parts(session, table_id),

@@ -1,19 +1,17 @@
 """Trouble: from a complaint to its cause, one question at a time; and what it was, kept."""
 
-import json
 from datetime import datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Query
-from fastapi.responses import Response
 from pydantic import BaseModel, Field
 from sqlmodel import Session
 
-from orthotome.api.depends import Reading, Store
-from orthotome.api.machine.health_routes import health_lines
-from orthotome.api.trouble.known import changed_last, known_facts
+from orthotome.api.depends import Reading, Store, TheJudge
+from orthotome.api.trouble.known import changed_last, known_facts, last_cut
+from orthotome.api.trouble.known_here import KnownHere
 from orthotome.api.wire import Id
-from orthotome.core.quantities import length, seconds, speed, thickness, volts
+from orthotome.core.quantities import thickness
 from orthotome.core.stock.metals import metal_named
 from orthotome.core.trouble import causes, complaints
 from orthotome.core.trouble.causes import HAZARDS, Cause
@@ -21,13 +19,10 @@ from orthotome.core.trouble.complaints import COMPLAINTS, GROUPS, Complaint
 from orthotome.core.trouble.diagnosis import NOT_KNOWN, check, diagnose
 from orthotome.core.trouble.odds import odds_of, shop_says
 from orthotome.core.trouble.questions import QUESTIONS, Answer, Effort, answer_words
-from orthotome.formats.reading import FileModel, read_json
-from orthotome.formats.trouble.help_pack import HelpPack, write_help_pack
+from orthotome.formats.reading import FileModel
 from orthotome.formats.trouble.trouble import MOST_FACTS, Fact
-from orthotome.store.clock import now
 from orthotome.store.shop import shop
 from orthotome.store.tables import TroubleCaseRow
-from orthotome.store.torch import fittings
 from orthotome.store.trouble import cases
 
 router = APIRouter(tags=["trouble"])
@@ -52,6 +47,7 @@ class TroubleRequest(FileModel):
 
     complaint: Annotated[str, Field(max_length=80)]
     facts: Annotated[dict[str, Fact], Field(max_length=MOST_FACTS, default_factory=dict)]
+    of_cut: bool = False  # begun from the last cut on the Bench: what it shows is known
 
 
 class SolvedRequest(TroubleRequest):
@@ -71,6 +67,7 @@ class CauseAnswer(BaseModel):
     check: str
     fix: str
     path: str
+    known_here: str  # figures that the records have for it; empty where there are none
     cautions: list[str]
 
 
@@ -112,6 +109,22 @@ class TroubleAnswer(BaseModel):
     changed_last: str
 
 
+class ShownAnswer(BaseModel):
+    """A complaint that the last cut on the Bench shows, and what shows it."""
+
+    code: Complaint
+    words: str
+    why: str
+
+
+class LastCutAnswer(BaseModel):
+    """The last cut on a table's Bench, and the complaints that it shows."""
+
+    number: int
+    of: str
+    complaints: list[ShownAnswer]
+
+
 class CaseAnswer(BaseModel):
     """A trouble that was solved."""
 
@@ -139,20 +152,42 @@ def get_complaints() -> list[ComplaintGroup]:
     ]
 
 
+@router.get("/tables/{table_id}/trouble/last-cut")
+def get_last_cut(table_id: Id, session: Reading) -> LastCutAnswer | None:
+    """What the last cut on the table's Bench shows, to begin from; null where nothing was cut."""
+    shop.table(session, table_id)
+    cut = last_cut(session, table_id)
+    if cut is None:
+        return None
+    return LastCutAnswer(
+        number=cut.number,
+        of=f"{thickness(cut.trial.thickness_mm, cut.trial.metal)} {metal_named(cut.trial.metal).label}",
+        complaints=[
+            ShownAnswer(code=s.complaint, words=complaints.FACTS[s.complaint].words, why=s.why)
+            for s in cut.seen.complaints
+        ],
+    )
+
+
 @router.post("/tables/{table_id}/trouble")
-def find_cause(table_id: Id, request: TroubleRequest, session: Reading) -> TroubleAnswer:
+def find_cause(
+    table_id: Id, request: TroubleRequest, session: Reading, judge: TheJudge
+) -> TroubleAnswer:
     """What it may be by what was answered and what the records know, and what to ask next. Saves nothing."""
     check(request.complaint, request.facts)
     shop.table(session, table_id)
-    known = [k for k in known_facts(session, table_id) if k.code not in request.facts]
+    known = [
+        k for k in known_facts(session, table_id, of_cut=request.of_cut) if k.code not in request.facts
+    ]
     facts: dict[str, Answer] = {**{k.code: k.answer for k in known}, **request.facts}
     complaint = next(c for c in COMPLAINTS if c == request.complaint)
     solved = cases.causes_of(session, complaint)
     found = diagnose(complaint, facts, odds_of(complaint, solved))
     question = QUESTIONS[found.ask] if found.ask else None
+    here = KnownHere(session, table_id, judge)
     return TroubleAnswer(
         words=complaints.FACTS[complaint].words,
-        causes=[_cause(s.cause, s.chance) for s in found.causes],
+        causes=[_cause(s.cause, s.chance, here.of(s.cause)) for s in found.causes],
         ask=question
         and AskAnswer(
             code=found.ask or "",
@@ -168,49 +203,7 @@ def find_cause(table_id: Id, request: TroubleRequest, session: Reading) -> Troub
     )
 
 
-@router.get("/tables/{table_id}/trouble.pdf")
-def get_help_pack(
-    table_id: Id,
-    session: Reading,
-    complaint: Annotated[str, Query(max_length=80)],
-    facts: Annotated[str, Query(max_length=8000, description="JSON of what was answered")] = "{}",
-) -> Response:
-    """All of it on one page, for a supplier or a friend."""
-    asked = read_json(TroubleRequest, f'{{"complaint": {json.dumps(complaint)}, "facts": {facts}}}')
-    found = find_cause(table_id, asked, session)
-    rows = cases.cases(session, complaint)
-    pack = HelpPack(
-        table=shop.table(session, table_id).name,
-        at=now(),
-        complaint=found.words,
-        setting=_setting(session, table_id),
-        told=[(s.question, s.answer) for s in found.told],
-        known=[(s.question, f"{s.answer} ({s.source})") for s in found.known],
-        causes=[(c.title, c.chance) for c in found.causes],
-        health=[(f"{h.label}:", h.known.figure) for h in health_lines(session, table_id) if h.known],
-        solved=[
-            f"{c.solved_at:%Y-%m-%d}: {c.cause}{f', {c.note}' if c.note else ''}"
-            for c in map(_case, rows)
-        ],
-    )
-    return Response(write_help_pack(pack), media_type="application/pdf")
-
-
-def _setting(session: Session, table_id: int) -> list[tuple[str, str]]:
-    """What is on the bench and in the torch."""
-    fitted = fittings.fitted(session, table_id)
-    said = [("Parts:", f"{fitted.parts.name}, {fitted.starts} starts on the electrode")]
-    trial = shop.bench_trial(session, table_id)
-    if trial is not None:
-        plate = f"{thickness(trial.thickness_mm, trial.metal)} {metal_named(trial.metal).label}"
-        seen = "volts not known" if trial.arc_voltage_v is None else volts(trial.arc_voltage_v)
-        numbers = [speed(trial.speed_mm_min), f"cut height {length(trial.cut_height_mm)}", seen]
-        numbers += [f"pierce at {length(trial.pierce_height_mm)} for {seconds(trial.pierce_delay_s)}"]
-        said.append(("Begun with:", f"{plate}: {', '.join(numbers)}"))
-    return said
-
-
-def _cause(cause: Cause, chance: float) -> CauseAnswer:
+def _cause(cause: Cause, chance: float, known_here: str) -> CauseAnswer:
     facts = causes.FACTS[cause]
     return CauseAnswer(
         code=cause,
@@ -220,6 +213,7 @@ def _cause(cause: Cause, chance: float) -> CauseAnswer:
         check=facts.check,
         fix=facts.fix,
         path=facts.path,
+        known_here=known_here,
         cautions=[HAZARDS[h] for h in facts.hazards],
     )
 
@@ -233,7 +227,7 @@ def _said(code: str, answer: Answer, source: str = "") -> SaidFact:
 def get_cases(session: Reading, table_id: Annotated[Id | None, Query()] = None) -> list[CaseAnswer]:
     """Troubles that were solved in this shop, newest first; of one table where it is named."""
     rows = cases.cases(session)
-    return [_case(row) for row in rows if table_id in (None, row.table_id)]
+    return [case_answer(row) for row in rows if table_id in (None, row.table_id)]
 
 
 @router.post("/tables/{table_id}/trouble-cases", status_code=201)
@@ -241,13 +235,14 @@ def keep_case(table_id: Id, request: SolvedRequest, store: Store) -> CaseAnswer:
     """Keep what it was: it teaches this shop's odds."""
     with store.write() as session:
         facts = _all_facts(session, table_id, request)
-        return _case(
+        return case_answer(
             cases.keep(session, table_id, request.complaint, facts, request.cause, request.note)
         )
 
 
 def _all_facts(session: Session, table_id: int, request: TroubleRequest) -> dict[str, Answer]:
-    return {**{k.code: k.answer for k in known_facts(session, table_id)}, **request.facts}
+    known = known_facts(session, table_id, of_cut=request.of_cut)
+    return {**{k.code: k.answer for k in known}, **request.facts}
 
 
 @router.put("/trouble-cases/{case_id}/struck", status_code=204)
@@ -257,7 +252,7 @@ def strike_case(case_id: Id, store: Store, out: Annotated[bool, Query()] = True)
         cases.strike(session, case_id, out=out)
 
 
-def _case(row: TroubleCaseRow) -> CaseAnswer:
+def case_answer(row: TroubleCaseRow) -> CaseAnswer:
     complaint = next(c for c in COMPLAINTS if c == row.complaint)
     cause = next(c for c in causes.CAUSES if c == row.cause)
     return CaseAnswer(

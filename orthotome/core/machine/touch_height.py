@@ -6,6 +6,8 @@ from orthotome.core.quantities import length
 
 HEIGHT_THAT_MATTERS_MM = 0.1
 """Assumption: about half a degree of bevel on thin plate."""
+FEELER_U_MM = 0.05
+"""One sigma of feelers slid under a torch. Assumption."""
 
 
 @dataclass(frozen=True)

@@ -82,7 +82,10 @@ CAUSE_WORDS: dict[Cause, str] = {
 }
 _PUT_RIGHT: dict[Cause, LeadsTo] = {
     "jet_lean": LeadsTo("torch", "The jet is set upright: go on", {"kind": "mount"}),
-    "worn_parts": LeadsTo("torch", "The parts are changed: go on", {"kind": "parts"}),
+    "worn_parts": LeadsTo("torch", "The parts are changed: go on", {"kind": "parts", "part": "set"}),
+    "wrong_side": LeadsTo(
+        "torch", "The ring is changed: go on", {"kind": "parts", "part": "swirl_ring"}
+    ),
 }
 
 

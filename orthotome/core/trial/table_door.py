@@ -10,7 +10,16 @@ from typing import Protocol
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.edge.edges import Swirl
 from orthotome.core.setting import Setting
+from orthotome.core.torch.fittings import Part
 from orthotome.core.trial.campaign import Cut, PieceKind
+
+
+@dataclass(frozen=True)
+class FittedAnew:
+    """What was fitted or set anew since the table was begun: parts in their order, and how often the torch mount."""
+
+    parts: tuple[Part, ...] = ()
+    mounts: int = 0
 
 
 @dataclass(frozen=True)
@@ -21,6 +30,7 @@ class Job:
     start: StartValues
     thickness_mm: float
     swirl: Swirl
+    anew: FittedAnew = FittedAnew()
 
 
 class TableDoor(Protocol):

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal, get_args
 
 from orthotome.core.findings import Room
+from orthotome.core.machine.health import Aspect
 
 Cause = Literal[
     "signal_divided_twice", "signal_not_divided", "signal_ratio_off", "signal_open", "set_point_wrong",
@@ -383,3 +384,25 @@ ISOLATE_FIRST: frozenset[Cause] = frozenset(
     }
 )  # fmt: skip
 """Causes whose very proof puts hands at the torch, at a drive or near raw arc voltage: stop and isolate before it."""
+
+MEASURED_AS: dict[Cause, Aspect] = {
+    "gantry_skew": "square",
+    "scale": "scale",
+    "slack_in_drive": "slack",
+    "acceleration": "acceleration",
+    "axis_map": "axes",
+    "rail_debris": "lost_steps",
+    "float_offset": "height_sensor",
+    "touch_off_circuit": "height_sensor",
+    "signal_divided_twice": "signal_path",
+    "signal_not_divided": "signal_path",
+    "signal_ratio_off": "signal_path",
+    "signal_open": "signal_path",
+    "low_air": "air",
+    "wet_air": "air",
+    "jet_lean": "alignment",
+    "collision": "alignment",
+}
+"""What of the machine's health tells most of a cause, where anything does."""
+OF_THE_SETTING: tuple[Cause, ...] = ("too_slow", "too_fast", "too_high", "too_low")
+"""Causes that the Bench cures with another setting."""

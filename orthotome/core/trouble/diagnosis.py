@@ -10,6 +10,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
 
+import numpy as np
+from numpy.typing import NDArray
+from scipy.special import entr
+
 from orthotome.core.errors import TradeError
 from orthotome.core.trouble import causes, complaints
 from orthotome.core.trouble.causes import CAUSES, HAZARDS, Cause
@@ -107,39 +111,43 @@ def next_question(chances: Mapping[Cause, float], facts: Mapping[str, Answer]) -
     """The question that takes away most doubt for what it costs; None where the cause is clear or nothing tells more."""
     if max(chances.values()) >= _SURE:
         return None
-    living = {c: p for c, p in chances.items() if p > 1e-4}
-    best, most = None, 0.0
-    for code, question in QUESTIONS.items():
-        if code in facts:
-            continue
-        told = told_bits(living, code)
-        worth = told / COST[question.effort]
-        if told >= _WORTH_BITS and worth > most:
-            best, most = code, worth
-    return best
+    told = told_bits(chances)
+    worth = {
+        code: told[code] / COST[question.effort]
+        for code, question in QUESTIONS.items()
+        if code not in facts and told[code] >= _WORTH_BITS
+    }
+    return max(worth, key=lambda code: worth[code], default=None)
 
 
-def told_bits(chances: Mapping[Cause, float], code: str) -> float:
-    """The doubt that an answer is expected to take away: entropy now, less the mean of it after each answer."""
-    question = QUESTIONS[code]
-    shares = {c: _likely(code, c) for c in chances}
-    after = 0.0
-    whole = sum(chances.values())
-    for answer in question.answers:
-        joint = [p / whole * shares[c][answer] for c, p in chances.items()]
-        seen = sum(joint)
-        after += seen * _entropy([j / seen for j in joint])
-    return _entropy([p / whole for p in chances.values()]) - after
+def told_bits(chances: Mapping[Cause, float]) -> dict[str, float]:
+    """The doubt that the answer to each question is expected to take away: entropy now, less the mean of it after each."""
+    shares = np.array([chances.get(cause, 0.0) for cause in CAUSES])
+    shares = shares / shares.sum()
+    joint = _likelihoods() * shares
+    # Entropy after, weighed by how often each answer comes, is that of both together less that of the answers.
+    after = entr(joint).sum(axis=(1, 2)) - entr(joint.sum(axis=2)).sum(axis=1)
+    told = (entr(shares).sum() - after) / math.log(2)
+    return dict(zip(QUESTIONS, told.tolist(), strict=True))
+
+
+@cache
+def _likelihoods() -> NDArray[np.float64]:
+    """How likely each answer to each question is under each cause, shape (questions, answers, causes); a question with
+    fewer answers has noughts for the rest."""
+    most = max(len(q.answers) for q in QUESTIONS.values())
+    found = np.zeros((len(QUESTIONS), most, len(CAUSES)))
+    for i, code in enumerate(QUESTIONS):
+        for k, cause in enumerate(CAUSES):
+            likely = tuple(_likely(code, cause).values())
+            found[i, : len(likely), k] = likely
+    return found
 
 
 @cache
 def _likely(code: str, cause: Cause) -> Mapping[Answer, float]:
     """How likely each answer is if that is the cause: worked out once."""
     return QUESTIONS[code].chances(cause)
-
-
-def _entropy(shares: list[float]) -> float:
-    return -sum(p * math.log2(p) for p in shares if p > 0)
 
 
 def _cautions(shown: list[Suspected]) -> tuple[str, ...]:

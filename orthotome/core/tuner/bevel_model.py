@@ -8,7 +8,7 @@ One reading ``y`` of one edge with outward normal ``n``, cut at ``x = ln(speed/s
         + lean_x cos n + lean_y sin n                       the jet's lean, in the plane
         + two_c cos 2n + two_s sin 2n                       oval bore or unequal axes
         + wear * (starts - starts now) / 100                what the parts did meanwhile
-        + offsets of earlier parts and plates
+        + offsets of earlier parts and plates (and the swirl of earlier parts whose ring was the other hand)
         + cut spread + edge spread + reading error
 
 It is linear in the unknowns, so for given spreads, a given gauge and given wild readings the posterior is
@@ -28,7 +28,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.edge.columns import edge_columns, read_normal_deg, same_edge, side_sign
-from orthotome.core.edge.edges import ReadSide, good_side
+from orthotome.core.edge.edges import ReadSide, Side, good_side, other_side
 from orthotome.core.edge.wild import WILD_DEG, Array, Flags, likeliest_wild, opened, weighed
 from orthotome.core.trial.campaign import Campaign, Cut, Series
 from orthotome.core.tuner import priors
@@ -38,6 +38,7 @@ from orthotome.core.tuner.unknowns import (
     LEAN_X,
     LEAN_Y,
     PROCESS,
+    SWIRL,
     TWO_C,
     TWO_S,
     process_columns,
@@ -47,6 +48,7 @@ _DOUBTFUL = 5  # readings that each grid point holds both sound and wild, at the
 _NOT_DOUBTED = -3.5  # log odds under which a reading's other kind is not followed up
 _NOT_FOLLOWED = -5.0  # log weight under the heaviest at which a grid point's doubts are not followed
 _NOT_OPENED = -4.0  # log odds against a well kept torch under which the other is left out
+OTHER_HAND_DEG = -0.3  # a swirl this far to the wrong side is more than an even jet
 _NEGLIGIBLE = 2e-3  # share of the weight under which a hypothesis is dropped
 # More readings than this are weighed on the coarse grid: they know their spread by themselves.
 _MANY_READINGS = 220
@@ -117,7 +119,7 @@ class BevelModel:
         self.campaign = campaign
         self.beliefs = beliefs
         self.good_side = good_side(campaign.torch_set.swirl)
-        self._offsets = _Offsets(campaign.cuts, campaign.current_series)
+        self._offsets = _Offsets(campaign.cuts, campaign.current_series, self.good_side)
         self.x, self.z = self.coordinates(np.array([c.speed_mm_min for c in campaign.cuts]), heights_mm)
         self.readings = self._collect(height_sd_mm)
         self.prior_mean, self.prior_sd = self._prior()
@@ -319,10 +321,11 @@ class _Offsets:
     """Columns for what earlier series differed in; the current series is the one predicted for.
 
     Parts and plate shift the process; an earlier mount had a lean of its own, and earlier parts a two-fold pattern, so
-    their readings say nothing of the present ones.
+    their readings say nothing of the present ones. Swirl outlives a change of parts, but for parts whose ring was of the
+    other hand: theirs is their own.
     """
 
-    def __init__(self, cuts: Sequence[Cut], now: Series) -> None:
+    def __init__(self, cuts: Sequence[Cut], now: Series, good: Side) -> None:
         self._cuts = cuts
         parts = {c.series.parts for c in cuts} - {now.parts}
         plates = {c.series.plate for c in cuts} - {now.plate}
@@ -333,12 +336,18 @@ class _Offsets:
         first_bore = first_mount + 2 * len(mounts)
         self._mounts = {name: first_mount + 2 * i for i, name in enumerate(sorted(mounts))}
         self._bores = {name: first_bore + 2 * i for i, name in enumerate(sorted(parts))}
-        self.count = first_bore + 2 * len(parts)
+        first_swirl = first_bore + 2 * len(parts)
+        other_hand = {
+            p for p in parts if _of_the_other_hand([c for c in cuts if c.series.parts == p], good)
+        }
+        self._swirls = {name: first_swirl + i for i, name in enumerate(sorted(other_hand))}
+        self.count = first_swirl + len(other_hand)
         self.priors = [
             *([priors.PARTS_CHANGE] * len(parts)),
             *([priors.PLATE_CHANGE] * len(plates)),
             *([priors.EARLIER_LEAN] * (2 * len(mounts))),
             *([priors.EARLIER_TWOFOLD] * (2 * len(parts))),
+            *([priors.OTHER_HAND] * len(other_hand)),
         ]
 
     def fill(self, offsets: Array, edge: Array, index: int) -> None:
@@ -347,13 +356,28 @@ class _Offsets:
         if series.parts in self._parts:
             offsets[:, self._parts[series.parts]] = 1.0
             self._moved(offsets, edge, self._bores[series.parts], TWO_C - PROCESS)
+        if series.parts in self._swirls:
+            self._moved(offsets, edge, self._swirls[series.parts], SWIRL - PROCESS, 1)
         if series.plate in self._plates:
             offsets[:, self._plates[series.plate]] = 1.0
         if series.mount in self._mounts:
             self._moved(offsets, edge, self._mounts[series.mount], LEAN_X - PROCESS)
 
     @staticmethod
-    def _moved(offsets: Array, edge: Array, to: int, at: int) -> None:
-        """Two columns of ``edge`` from ``at`` into the offsets from ``to``."""
-        offsets[:, to : to + 2] = edge[:, at : at + 2]
-        edge[:, at : at + 2] = 0.0
+    def _moved(offsets: Array, edge: Array, to: int, at: int, columns: int = 2) -> None:
+        """Columns of ``edge`` from ``at`` into the offsets from ``to``."""
+        offsets[:, to : to + columns] = edge[:, at : at + columns]
+        edge[:, at : at + columns] = 0.0
+
+
+def _of_the_other_hand(cuts: Sequence[Cut], good: Side) -> bool:
+    """Whether the side that should be the squarer was the worse one, by all edges that were read with these parts."""
+    halves = []
+    for cut in cuts:
+        read = {
+            side: [e.bevel_deg for e in cut.edges if e.side == side] for side in (good, other_side(good))
+        }
+        if all(read.values()):
+            this, that = (float(np.mean(read[s])) for s in (good, other_side(good)))
+            halves.append((that - this) / 2)
+    return bool(halves) and float(np.mean(halves)) < OTHER_HAND_DEG

@@ -17,6 +17,7 @@ from orthotome.core.edge.edges import lean_from_components
 from orthotome.core.edge.measuring import cannot_judge
 from orthotome.core.trial.advice import AdviceFinding, found
 from orthotome.core.trial.campaign import Campaign, Limits
+from orthotome.core.tuner.bevel_model import OTHER_HAND_DEG
 from orthotome.core.tuner.chances import Candidates, Learned, candidates_within
 from orthotome.core.tuner.unknowns import LEAN_X, LEAN_Y, SWIRL, TWO_C, TWO_S
 
@@ -33,7 +34,6 @@ STUBBORN = (
 STILL_POSSIBLE = 0.15  # the same share, above which another cause is still worth a word
 SURE = 0.98
 SURE_TO_PASS = 0.95
-_SWAPPED_DEG = -0.3  # a swirl this far to the wrong side is more than an even jet
 _FINE_GAUGE_U_DEG = 0.3
 
 
@@ -209,13 +209,13 @@ def wrong_side() -> AdviceFinding:
         "wrong_side",
         "The side that should be the squarer one is the worse one: the contour runs the wrong way "
         "round, the path is on the wrong side of the line, or the swirl ring is the other hand. Put "
-        "that right before tuning.",
+        "that right before tuning; cuts that ran the wrong way round are struck out then.",
     )
 
 
 def swapped_chance(learned: Learned) -> float:
     """Chance that the side that should be the squarer is clearly the worse one."""
-    return float((learned.draws[:, SWIRL] < _SWAPPED_DEG).mean())
+    return float((learned.draws[:, SWIRL] < OTHER_HAND_DEG).mean())
 
 
 def _ways(bevel: Array, rest: Array, reliable: float = RELIABLE) -> float:

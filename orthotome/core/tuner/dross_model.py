@@ -9,7 +9,7 @@ of each kind is a rounded, noisy severity::
     high(x, z) = rate (x - low - width - high_mm z)
     P(grade <= g) = Phi((g + 1/2 - severity) / noise)
 
-The six unknowns are carried as weighted draws from their prior (importance sampling), which handles
+``stubborn`` belongs to the parts: new ones have one of their own. The unknowns are carried as weighted draws from their prior (importance sampling), which handles
 "not looked at", "looked and none" and "not through" without approximations.
 """
 
@@ -37,8 +37,8 @@ class DrossModel:
     def __init__(self, campaign: Campaign, prior: DrossPrior | None = None) -> None:
         self._start = campaign.start
         prior = prior or priors.dross_prior(campaign.metal, campaign.thickness_mm)
-        normal = np.random.default_rng(_SEED).standard_normal((8, DRAWS))
-        uniform = ndtr(normal[7])
+        normal = np.random.default_rng(_SEED).standard_normal((9, DRAWS))
+        self._parts_now = campaign.current_series.parts
 
         def draw(i: int, pair: tuple[float, float]) -> Array:
             return np.asarray(pair[0] + pair[1] * normal[i])
@@ -52,8 +52,9 @@ class DrossModel:
         self.noise = _GRADE_NOISE[0] + (_GRADE_NOISE[1] - _GRADE_NOISE[0]) * ndtr(normal[6])
         if campaign.grades:  # what the shop's own people scatter by, in its place
             self.noise = quantiles(campaign.grades, ndtr(normal[6]))
-        # Most shops have dross that speed clears; for the rest it stays at grade 1 to 3.
-        self.stubborn = np.where(uniform < prior.stubborn, 1.0 + 2.0 * uniform / prior.stubborn, -np.inf)
+        self.stubborn = _stubborn(ndtr(normal[7]), prior.stubborn)
+        # Parts that were changed took theirs along: what they left says nothing of the ones that are in.
+        self._stubborn_before = _stubborn(ndtr(normal[8]), prior.stubborn)
         log_weight = np.zeros(DRAWS)
         for c in campaign.cuts:
             log_weight += self._log_likelihood(c)
@@ -65,11 +66,16 @@ class DrossModel:
         return x, height_mm - self._start.cut_height_mm
 
     def _severities(
-        self, x: float | Array, z: float | Array, at: slice | NDArray[np.int64] = _ALL
+        self,
+        x: float | Array,
+        z: float | Array,
+        at: slice | NDArray[np.int64] = _ALL,
+        stubborn: Array | None = None,
     ) -> tuple[Array, Array]:
+        stubborn = self.stubborn if stubborn is None else stubborn
         low = self.rate[at] * (self.low[at] + self.low_mm[at] * z - x)
         high_threshold = self.low[at] + self.width[at] + self.high_mm[at] * z
-        return np.maximum(low, self.stubborn[at]), self.rate[at] * (x - high_threshold)
+        return np.maximum(low, stubborn[at]), self.rate[at] * (x - high_threshold)
 
     def _log_likelihood(self, cut: Cut) -> Array:
         x, z = self._coordinates(cut.speed_mm_min, cut.cut_height_mm)
@@ -79,7 +85,8 @@ class DrossModel:
             # A cut may fail to go through for reasons that are not speed: once in 300 times.
             good = 0.997 * ndtr(margin)
             total += np.log(good if cut.through == "full" else 1.0 - good)
-        low, high = self._severities(x, z)
+        of_now = cut.series.parts == self._parts_now
+        low, high = self._severities(x, z, stubborn=self.stubborn if of_now else self._stubborn_before)
         for kind, severity in (("low_speed", low), ("high_speed", high)):
             grade = cut.grade_of("low_speed" if kind == "low_speed" else "high_speed")
             if grade is not None:
@@ -125,3 +132,8 @@ class DrossModel:
     def stubborn_chance(self, worst_grade: int) -> float:
         """Chance that there is dross worse than ``worst_grade`` that no speed clears."""
         return float(self.weight @ (self.stubborn > worst_grade + 0.5))
+
+
+def _stubborn(uniform: Array, share: float) -> Array:
+    """Dross that no speed clears: most parts leave none; the rest leave grade 1 to 3."""
+    return np.asarray(np.where(uniform < share, 1.0 + 2.0 * uniform / share, -np.inf))

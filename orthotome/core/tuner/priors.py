@@ -37,6 +37,8 @@ KNOCKED_SHARE, KNOCKED_LEAN_SD = 0.12, 2.2
 OVAL_SHARE, OVAL_SD = 0.08, 2.0
 # The lean of an earlier mount, and the two-fold of earlier parts, which were changed for some reason.
 EARLIER_LEAN, EARLIER_TWOFOLD = (0.0, 1.5), (0.0, 1.0)
+# The swirl of earlier parts whose ring turned out to be of the other hand, deg: nothing is carried over. Assumption.
+OTHER_HAND = (0.0, 3.0)
 # What a change of parts or of plate does to the process bevel, deg. Assumption.
 PARTS_CHANGE = (0.0, 1.0)
 PLATE_CHANGE = (0.0, 0.4)

@@ -12,7 +12,7 @@ from pathlib import Path
 
 from filelock import FileLock, Timeout
 
-from orthotome.store.database import Database
+from orthotome.store.database import Database, practice_records
 from orthotome.store.errors import StartFault
 from orthotome.store.keeping import backups
 from orthotome.store.keeping.files import IN_USE, Unusable, asking, beside, for_owner_only, look_inside
@@ -26,8 +26,9 @@ def opened(path: Path, *, afresh: bool = False) -> Iterator[Database]:
     """
     with held(path):
         if afresh:
-            for file in (path, beside(path, "-wal"), beside(path, "-shm")):
-                file.unlink(missing_ok=True)
+            for records in (path, practice_records(path)):
+                for file in (records, beside(records, "-wal"), beside(records, "-shm")):
+                    file.unlink(missing_ok=True)
         yield from _open(path)
 
 

@@ -38,6 +38,11 @@ def content_of(folder: Path, digest: str, size: Size) -> bytes:
         ) from None
 
 
+def is_there(folder: Path, digest: str) -> bool:
+    """Whether a photo's picture was brought along with the records."""
+    return _path(folder, digest, "picture").exists()
+
+
 def copy_missing(source: Path, target: Path) -> int:
     """Copy the pictures that a folder does not have yet, since none of them ever changes; how many there were."""
     copied = 0

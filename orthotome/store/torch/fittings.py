@@ -13,6 +13,7 @@ from sqlmodel import Session, col, select
 
 from orthotome.core.torch.counts import Counts, Source
 from orthotome.core.torch.fittings import SINGLE_PARTS, FittingKind, Kept, Part, SinglePart
+from orthotome.core.trial.table_door import FittedAnew
 from orthotome.store import changes
 from orthotome.store.errors import ChangedMeanwhile, NotFound, Refused
 from orthotome.store.tables import (
@@ -86,6 +87,23 @@ def fitted_on(session: Session, table_ids: Sequence[int]) -> dict[int, Fitted]:
         t: Fitted(of["parts"], of["mount"], of["signal"], of.get("plate"), counts[of["parts"].id or 0])
         for t, of in now.items()
     }
+
+
+def fitted_anew(
+    session: Session, table_id: int, until: Mapping[FittingKind, int | None] | None = None
+) -> FittedAnew:
+    """What was fitted since the table was begun; with ``until`` as far as these fittings, as a cut was made with them."""
+    query = select(FittingRow).where(
+        FittingRow.table_id == table_id, col(FittingRow.from_file).is_(False)
+    )
+    rows = session.exec(query.order_by(col(FittingRow.id))).all()
+
+    def since(kind: FittingKind) -> list[FittingRow]:
+        last = until.get(kind) if until else None
+        return [r for r in rows if r.kind == kind and (last is None or (r.id or 0) <= last)][1:]
+
+    parts_anew: tuple[Part, ...] = tuple(r.part for r in since("parts"))  # type: ignore[misc]
+    return FittedAnew(parts_anew, len(since("mount")))
 
 
 @dataclass(frozen=True)

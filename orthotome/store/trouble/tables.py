@@ -1,4 +1,4 @@
-"""Troubles that were solved, and exercises that were taken."""
+"""Troubles that were solved."""
 
 from datetime import datetime
 
@@ -21,19 +21,3 @@ class TroubleCaseRow(SQLModel, table=True):
     struck_out: bool = False
     solved_at: datetime = Field(default_factory=now)
     solved_by: str = ""
-
-
-class PracticeRow(SQLModel, table=True):
-    """An exercise or a case that somebody took to its end: a sheet of what was passed."""
-
-    __tablename__ = "practice"
-
-    id: int | None = Field(default=None, primary_key=True)
-    case: str = Field(index=True)  # an exercise by its name, a random case by its number
-    asked: str  # JSON, in order
-    cause: str
-    act: str
-    passed: bool
-    spent: float
-    taken_at: datetime = Field(default_factory=now)
-    taken_by: str = Field(default="", index=True)

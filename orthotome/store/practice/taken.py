@@ -5,12 +5,12 @@ from collections.abc import Sequence
 
 from sqlmodel import Session, col, select
 
-from orthotome.core.trouble.practice import Debrief
+from orthotome.core.practice.fault_finding import Debrief
 from orthotome.store import changes
 from orthotome.store.tables import PracticeRow
 
 
-def taken(session: Session, person: str) -> Sequence[PracticeRow]:
+def taken_by(session: Session, person: str) -> Sequence[PracticeRow]:
     """What a person took, newest first."""
     query = select(PracticeRow).where(PracticeRow.taken_by == person)
     return session.exec(query.order_by(col(PracticeRow.id).desc())).all()

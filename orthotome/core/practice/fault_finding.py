@@ -127,7 +127,8 @@ def way_of(case: HiddenCase, asked: Sequence[str]) -> list[Step]:
 
 def _worth(chances: Mapping[Cause, float], facts: Mapping[str, Answer], code: str) -> float:
     """How much a question tells for its cost, of what the best one would."""
-    each = {c: told_bits(chances, c) / COST[q.effort] for c, q in QUESTIONS.items() if c not in facts}
+    told = told_bits(chances)
+    each = {c: told[c] / COST[q.effort] for c, q in QUESTIONS.items() if c not in facts}
     best = max(each.values(), default=0.0)
     return each.get(code, 0.0) / best if best > 0 else 0.0
 

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
-import { answered, api, type Schema } from '../kit/client';
+import { answered, ofShop, type Schema } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { useDraft } from '../kit/draft';
 import { Notice, refusalText } from '../kit/Notice';
@@ -37,14 +37,14 @@ function OneCase({ caseId }: { caseId: string }) {
   const state = useQuery({
     queryKey: ['practice case', caseId, taken.asked],
     queryFn: () =>
-      answered(api.POST('/api/practice/case', { body: { case: caseId, asked: [...taken.asked] } })),
+      answered(ofShop.POST('/api/practice/case', { body: { case: caseId, asked: [...taken.asked] } })),
     placeholderData: keepPreviousData,
     retry: false,
   });
   const named = useMutation({
     mutationFn: (body: { cause: string; act: Act }) =>
       answered(
-        api.POST('/api/practice/named', { body: { case: caseId, asked: [...taken.asked], ...body } }),
+        ofShop.POST('/api/practice/named', { body: { case: caseId, asked: [...taken.asked], ...body } }),
       ),
     onSuccess: () => {
       setTaken(NOTHING);

@@ -8,9 +8,7 @@ from pydantic import BaseModel, Field
 
 from orthotome.api.depends import Reading, Store
 from orthotome.core.errors import TradeError
-from orthotome.core.trouble import causes, complaints
-from orthotome.core.trouble.causes import CAUSES, HAZARDS, Cause
-from orthotome.core.trouble.practice import (
+from orthotome.core.practice.fault_finding import (
     EXERCISES,
     FIRST_ACTS,
     Debrief,
@@ -22,11 +20,13 @@ from orthotome.core.trouble.practice import (
     random_case,
     way_of,
 )
+from orthotome.core.trouble import causes, complaints
+from orthotome.core.trouble.causes import CAUSES, HAZARDS, Cause
 from orthotome.core.trouble.questions import COST, QUESTIONS, Effort, answer_words
 from orthotome.formats.reading import FileModel
-from orthotome.store.trouble import practice
+from orthotome.store.practice import taken
 
-router = APIRouter(tags=["trouble"])
+router = APIRouter(tags=["practice"])
 
 Case = Annotated[str, Field(min_length=1, max_length=20, description="an exercise's name, or a number")]
 Asked = Annotated[
@@ -152,7 +152,7 @@ def _title(case: HiddenCase) -> str:
 @router.get("/practice")
 def get_practice(session: Reading, store: Store) -> PracticeAnswer:
     """The exercises, and the sheet of whoever is signed on."""
-    rows = practice.taken(session, store.by)
+    rows = taken.taken_by(session, store.by)
     return PracticeAnswer(
         exercises=[
             ExerciseAnswer(
@@ -208,7 +208,7 @@ def name_cause(request: NamedRequest, store: Store) -> DebriefAnswer:
     asked = _each_once(request.asked)
     how = debrief(case, asked, request.cause, request.act)
     with store.write() as session:
-        practice.keep(session, request.case, asked, (request.cause, request.act), how)
+        taken.keep(session, request.case, asked, (request.cause, request.act), how)
     return _debrief(case, how)
 
 

@@ -1,8 +1,8 @@
 import Button from '@mui/material/Button';
 import { useState } from 'react';
-import { useStillReading } from '../kit/reading';
 import { QuantityField } from '../kit/QuantityField';
 import { showLength, showSpeed, type ShopUnits } from '../kit/units';
+import { SaveButton } from '../kit/SaveButton';
 import styles from './bench.module.css';
 import { lastCut, type Bench, type Setting } from './model';
 
@@ -17,7 +17,6 @@ interface Props {
 export function OwnNumbers({ bench, units, open: begun = false, onCut }: Props) {
   const [open, setOpen] = useState(begun);
   const last = lastCut(bench) ?? bench.trial.start;
-  const stillReading = useStillReading();
   const [own, setOwn] = useState<Partial<Setting>>({});
   if (!open)
     return (
@@ -47,13 +46,9 @@ export function OwnNumbers({ bench, units, open: begun = false, onCut }: Props) 
         initial={showLength(last.cut_height_mm, units).text}
         onRead={(v) => v !== null && setOwn((was) => ({ ...was, cut_height_mm: v }))}
       />
-      <Button
-        variant={begun ? 'contained' : 'outlined'}
-        disabled={stillReading}
-        onClick={() => onCut(now)}
-      >
+      <SaveButton variant={begun ? 'contained' : 'outlined'} onClick={() => onCut(now)}>
         Cut these
-      </Button>
+      </SaveButton>
     </div>
   );
 }

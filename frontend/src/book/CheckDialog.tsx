@@ -12,6 +12,7 @@ import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
 import { DROSS_EFFORT } from '../kit/words.gen';
 import type { ShopUnits } from '../kit/units';
+import { SaveButton } from '../kit/SaveButton';
 import styles from './watching.module.css';
 
 /** One square, or one edge of a part, read against a recipe: whatever was read, nothing has to be. */
@@ -79,9 +80,9 @@ export function CheckDialog(p: { recipe: Recipe; units: ShopUnits; onClose: () =
       </DialogContent>
       <DialogActions>
         <Button onClick={p.onClose}>Leave it</Button>
-        <Button variant="contained" disabled={nothing || save.isPending} onClick={() => save.mutate()}>
+        <SaveButton disabled={nothing || save.isPending} onClick={() => save.mutate()}>
           Note it
-        </Button>
+        </SaveButton>
       </DialogActions>
     </Dialog>
   );

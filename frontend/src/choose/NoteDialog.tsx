@@ -14,7 +14,7 @@ import { QuantityField } from '../kit/QuantityField';
 import { TextField } from '../kit/TextField';
 import { useSay } from '../kit/undo';
 import { showThickness, type ShopUnits } from '../kit/units';
-import { useStillReading } from '../kit/reading';
+import { SaveButton } from '../kit/SaveButton';
 import styles from './choose.module.css';
 
 type Written = Schema['SetNoteRequest'];
@@ -44,7 +44,6 @@ export function NoteDialog({
   const [starts, setStarts] = useState(option.parts_starts);
   const queries = useQueryClient();
   const say = useSay();
-  const reading = useStillReading();
   const set = (some: Partial<Written>) => setWritten((before) => ({ ...before, ...some }));
   const path = { torch_set_id: option.torch_set_id };
   const save = useMutation({
@@ -145,9 +144,9 @@ export function NoteDialog({
         <Button variant="text" onClick={onClose}>
           Leave it
         </Button>
-        <Button variant="contained" disabled={reading || save.isPending} onClick={() => save.mutate()}>
+        <SaveButton disabled={save.isPending} onClick={() => save.mutate()}>
           Write it down
-        </Button>
+        </SaveButton>
       </DialogActions>
     </Dialog>
   );

@@ -1,10 +1,10 @@
-import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, api } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { TextField } from '../kit/TextField';
 import { useSay } from '../kit/undo';
+import { SaveButton } from '../kit/SaveButton';
 import styles from './height.module.css';
 import type { SignalPage, Typed } from './queries';
 
@@ -64,13 +64,12 @@ export function PathHistory({
           onType={setNote}
           placeholder="link 3 moved to straight through"
         />
-        <Button
-          variant="contained"
+        <SaveButton
           disabled={same || !typed.source || !typed.card || !typed.multiplier || keep.isPending}
           onClick={() => keep.mutate()}
         >
           {now ? 'This path is in force now' : 'Keep this path'}
-        </Button>
+        </SaveButton>
       </div>
       {keep.isError && <Notice kind="refusal">{refusalText(keep.error)}</Notice>}
       {now && !same && (

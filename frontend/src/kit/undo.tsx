@@ -8,25 +8,14 @@ interface Said {
   undo?: (() => void) | undefined;
 }
 
-/** How long what is said stands before the next touch elsewhere puts it away. */
-const READ_MS = 9000;
-
-/** Above the foot of the page, clear of the doors at its left. */
-const BESIDE_THE_RAIL = { left: { xs: 72, sm: 96 }, right: { xs: 8, sm: 'auto' } };
-
 const Context = createContext<(said: Said) => void>(() => undefined);
 
-/**
- * Says what was done, with a way back where there is one: in place of "are you sure?".
- *
- * A way back never runs out by itself: somebody in gloves who looked away still finds it, and it goes
- * with the first touch elsewhere after it could be read.
- */
+/** Says what was done, with a way back where there is one: in place of "are you sure?". */
 export function Undoable({ children }: { children: ReactNode }) {
-  const [said, setSaid] = useState<(Said & { number: number; at: number }) | null>(null);
+  const [said, setSaid] = useState<(Said & { number: number }) | null>(null);
   const say = useMemo(() => {
     let number = 0;
-    return (next: Said) => setSaid({ ...next, number: ++number, at: Date.now() });
+    return (next: Said) => setSaid({ ...next, number: ++number });
   }, []);
   return (
     <Context value={say}>
@@ -36,36 +25,25 @@ export function Undoable({ children }: { children: ReactNode }) {
         <Portal key={said.number}>
           <Snackbar
             open
-            autoHideDuration={said.undo ? null : READ_MS}
+            autoHideDuration={9000}
             onClose={(_, reason) => {
-              if (reason !== 'clickaway' || Date.now() - said.at > READ_MS) setSaid(null);
+              if (reason !== 'clickaway') setSaid(null);
             }}
             message={said.text}
             action={
               said.undo && (
-                <>
-                  <Button
-                    color="inherit"
-                    sx={{ color: 'inherit', minHeight: 48 }}
-                    onClick={() => {
-                      said.undo?.();
-                      setSaid(null);
-                    }}
-                  >
-                    Undo
-                  </Button>
-                  <Button
-                    color="inherit"
-                    aria-label="Put this away"
-                    sx={{ color: 'inherit', minHeight: 48, minWidth: 48 }}
-                    onClick={() => setSaid(null)}
-                  >
-                    ✕
-                  </Button>
-                </>
+                <Button
+                  color="inherit"
+                  sx={{ color: 'inherit', minHeight: 48 }}
+                  onClick={() => {
+                    said.undo?.();
+                    setSaid(null);
+                  }}
+                >
+                  Undo
+                </Button>
               )
             }
-            sx={BESIDE_THE_RAIL}
             slotProps={{
               content: { sx: { fontSize: 16, background: 'var(--ink)', color: 'var(--ground)' } },
             }}

@@ -7,6 +7,7 @@ import { showLength, showSpeed, textAlong, unitOf, type ShopUnits } from '../kit
 import type { Check } from './checks';
 import type { Of } from './CutWith';
 import { STOPWATCH_U_S } from '../kit/words.gen';
+import { SaveButton } from '../kit/SaveButton';
 import styles from './motion.module.css';
 import { ProofPiece, type Proof } from './ProofPiece';
 import { useChange, type Page } from './queries';
@@ -136,13 +137,13 @@ export function Acceleration({
           {(said) =>
             said.acceleration_mm_s2 != null &&
             said.acceleration_mm_s2 !== page.settings.acceleration_mm_s2 && (
-              <Button
+              <SaveButton
                 variant="outlined"
                 onClick={() => change({ acceleration_mm_s2: said.acceleration_mm_s2 ?? null })}
               >
                 Write {textAlong('acceleration', said.acceleration_mm_s2, units)}{' '}
                 {unitOf('acceleration', units)} on the table’s page
-              </Button>
+              </SaveButton>
             )
           }
         </SaidSo>

@@ -1,4 +1,3 @@
-import Button from '@mui/material/Button';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, api, type Schema } from '../kit/client';
@@ -7,14 +6,13 @@ import { NumberField } from '../kit/NumberField';
 import { QuantityField } from '../kit/QuantityField';
 import { shopQuery } from '../kit/queries';
 import { inInches, unitOf } from '../kit/units';
-import { useStillReading } from '../kit/reading';
+import { SaveButton } from '../kit/SaveButton';
 import styles from './machine.module.css';
 
 type Asked = Schema['CylinderRequest'];
 
 /** Whether the cylinders last a job. */
 export function Cylinders() {
-  const reading = useStillReading();
   const shop = useQuery(shopQuery);
   const [asked, setAsked] = useState<Partial<Record<keyof Asked, number | null>>>({ cylinders: 1 });
   const type = (name: keyof Asked) => (value: number | null) =>
@@ -82,13 +80,13 @@ export function Cylinders() {
         />
         <NumberField label="How many" value={asked.cylinders ?? null} onType={type('cylinders')} />
       </div>
-      <Button
+      <SaveButton
         variant="outlined"
-        disabled={reading || missing || found.isPending}
+        disabled={missing || found.isPending}
         onClick={() => found.mutate()}
       >
         Work it out
-      </Button>
+      </SaveButton>
       {found.isError && <Notice kind="refusal">{refusalText(found.error)}</Notice>}
       {found.data && (
         <p className={styles.answer}>

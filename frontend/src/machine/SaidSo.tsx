@@ -1,7 +1,7 @@
-import Button from '@mui/material/Button';
 import { useState, type ReactNode } from 'react';
 import { Notice, refusalText } from '../kit/Notice';
 import { TextField } from '../kit/TextField';
+import { SaveButton } from '../kit/SaveButton';
 import { useKeep, useSaid, type Check, type Said } from './checks';
 import styles from './motion.module.css';
 
@@ -45,13 +45,12 @@ export function SaidSo({
       ))}
       {children?.(said.data)}
       <TextField label="A note with it" value={note} most={400} onType={setNote} />
-      <Button
-        variant="contained"
+      <SaveButton
         disabled={keep.isPending}
         onClick={() => keep.mutate({ check, note }, { onSuccess: () => setNote('') })}
       >
         Keep it with the table
-      </Button>
+      </SaveButton>
       {keep.isError && <Notice kind="refusal">{refusalText(keep.error)}</Notice>}
     </section>
   );

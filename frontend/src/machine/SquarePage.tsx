@@ -15,6 +15,7 @@ import { TextField } from '../kit/TextField';
 import { useTable, useUnits } from '../kit/queries';
 import { useSay } from '../kit/undo';
 import { showLength, withUnit } from '../kit/units';
+import { SaveButton } from '../kit/SaveButton';
 import { useCutWith, type Of } from './CutWith';
 import { Earlier } from './Earlier';
 import { Gantry } from './Gantry';
@@ -253,9 +254,9 @@ function WriteKerf({
   const rounded = Math.round(kerf.value * 100) / 100;
   return (
     <>
-      <Button variant="outlined" disabled={write.isPending} onClick={() => write.mutate(rounded)}>
+      <SaveButton variant="outlined" disabled={write.isPending} onClick={() => write.mutate(rounded)}>
         Write {withUnit(showLength(rounded, units))} as this setting’s kerf
-      </Button>
+      </SaveButton>
       {write.isError && <Notice kind="refusal">{refusalText(write.error)}</Notice>}
     </>
   );
@@ -289,9 +290,9 @@ function Keep({ tableId, measures }: { tableId: number; measures: Measures }) {
         placeholder="squared the gantry, changed the steps …"
         onType={setNote}
       />
-      <Button variant="contained" disabled={keep.isPending} onClick={() => keep.mutate()}>
+      <SaveButton disabled={keep.isPending} onClick={() => keep.mutate()}>
         Keep this measurement
-      </Button>
+      </SaveButton>
       {keep.isError && <Notice kind="refusal">{refusalText(keep.error)}</Notice>}
     </>
   );

@@ -1,4 +1,3 @@
-import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, api } from '../kit/client';
@@ -7,6 +6,7 @@ import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
 import { useSay } from '../kit/undo';
 import type { ShopUnits } from '../kit/units';
+import { SaveButton } from '../kit/SaveButton';
 import type { Of } from './CutWith';
 import styles from './holes.module.css';
 import { ReadWith, toolOf, useTools } from './ReadWith';
@@ -103,13 +103,12 @@ export function TryHole({ tableId, of, units }: { tableId: number; of: Of; units
         <Choices label="Did its slug fall?" value={fell} choices={YES_NO} onChoose={setFell} />
         <Choices label="Flat at the lead-in?" value={flat} choices={YES_NO} onChoose={setFlat} />
       </div>
-      <Button
-        variant="contained"
+      <SaveButton
         disabled={drawn === null || keep.isPending}
         onClick={() => drawn !== null && keep.mutate(drawn)}
       >
         Keep this hole
-      </Button>
+      </SaveButton>
       {keep.isError && <Notice kind="refusal">{refusalText(keep.error)}</Notice>}
     </section>
   );

@@ -6,6 +6,7 @@ import { QuantityField } from '../kit/QuantityField';
 import { showAlong, unitOf, withUnit, type ShopUnits } from '../kit/units';
 import Button from '@mui/material/Button';
 import type { Schema } from '../kit/client';
+import { SaveButton } from '../kit/SaveButton';
 import styles from './piece.module.css';
 
 type Settings = Schema['TablePage'];
@@ -43,13 +44,12 @@ export function AskAcceleration({ tableId, assumed, units, onUnknown }: Props) {
       />
       {keep.isError && <Notice kind="refusal">{refusalText(keep.error)}</Notice>}
       <div className={styles.askKeys}>
-        <Button
-          variant="contained"
+        <SaveButton
           disabled={typed === null || keep.isPending}
           onClick={() => typed !== null && keep.mutate(typed)}
         >
           Keep it with the table
-        </Button>
+        </SaveButton>
         <Button variant="outlined" onClick={onUnknown}>
           Not known: take {withUnit(showAlong('acceleration', assumed, units))}
         </Button>

@@ -5,10 +5,10 @@ import { answered, api, type Schema } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
-import { useStillReading } from '../kit/reading';
 import { TextField } from '../kit/TextField';
 import { useSay } from '../kit/undo';
 import { showThickness, type ShopUnits } from '../kit/units';
+import { SaveButton } from '../kit/SaveButton';
 import styles from './piece.module.css';
 
 type Plate = Schema['PlateAnswer'];
@@ -190,7 +190,6 @@ const SIDE_WORDS = { x_mm: 'From the left', y_mm: 'From near', width_mm: 'Wide',
 /** A clamp, a wet slat, an old cut: pieces keep off it. */
 function NoGo({ plate, tableId, units }: { plate: Plate; tableId: number; units: ShopUnits }) {
   const [what, setWhat] = useState('');
-  const reading = useStillReading();
   const [zone, setZone] = useState<Partial<Record<(typeof SIDES)[number], number | null>>>({});
   const queries = useQueryClient();
   const take = useMutation({
@@ -235,13 +234,13 @@ function NoGo({ plate, tableId, units }: { plate: Plate; tableId: number; units:
           />
         ))}
       </div>
-      <Button
+      <SaveButton
         variant="outlined"
-        disabled={reading || missing || !what.trim() || take.isPending}
+        disabled={missing || !what.trim() || take.isPending}
         onClick={() => take.mutate()}
       >
         Keep off
-      </Button>
+      </SaveButton>
       {take.isError && <Notice kind="refusal">{refusalText(take.error)}</Notice>}
     </details>
   );
@@ -257,7 +256,6 @@ function NewPlate({
   onAdded: (id: number) => void;
 }) {
   const [name, setName] = useState('');
-  const reading = useStillReading();
   const [width, setWidth] = useState<number | null>(null);
   const [height, setHeight] = useState<number | null>(null);
   const queries = useQueryClient();
@@ -288,13 +286,13 @@ function NewPlate({
         <QuantityField label="Along X" quantity="length" unit={unit} onRead={setWidth} />
         <QuantityField label="Along Y" quantity="length" unit={unit} onRead={setHeight} />
       </div>
-      <Button
+      <SaveButton
         variant="outlined"
-        disabled={reading || !name.trim() || width === null || height === null || add.isPending}
+        disabled={!name.trim() || width === null || height === null || add.isPending}
         onClick={() => add.mutate()}
       >
         Keep this scrap
-      </Button>
+      </SaveButton>
       {add.isError && <Notice kind="refusal">{refusalText(add.error)}</Notice>}
     </div>
   );

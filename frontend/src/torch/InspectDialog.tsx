@@ -13,6 +13,7 @@ import { QuantityField } from '../kit/QuantityField';
 import { TextField } from '../kit/TextField';
 import { useSay } from '../kit/undo';
 import { showLength, type ShopUnits } from '../kit/units';
+import { SaveButton } from '../kit/SaveButton';
 import { PartPicture } from './PartPicture';
 import styles from './parts.module.css';
 import { looksQuery, VERDICT_SIGNS, type Part } from './queries';
@@ -188,13 +189,12 @@ export function InspectDialog(p: {
       </DialogContent>
       <DialogActions>
         <Button onClick={p.onClose}>Leave it</Button>
-        <Button
-          variant="contained"
+        <SaveButton
           disabled={(!seen && verdict === null) || judged.isError || save.isPending}
           onClick={() => save.mutate()}
         >
           Note it
-        </Button>
+        </SaveButton>
       </DialogActions>
     </Dialog>
   );

@@ -7,9 +7,9 @@ import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { NumberField } from '../kit/NumberField';
 import { QuantityField } from '../kit/QuantityField';
-import { useStillReading } from '../kit/reading';
 import { TextField } from '../kit/TextField';
 import { showLength, type ShopUnits } from '../kit/units';
+import { SaveButton } from '../kit/SaveButton';
 import type { Axis, Torch } from './queries';
 import styles from './alignment.module.css';
 
@@ -36,7 +36,6 @@ export function MountDialog({ tableId, torch, units, onClose }: Props) {
   const [axes, setAxes] = useState<readonly Axis[]>(torch.mount.axes);
   const [itself, setItself] = useState(torch.mount.turns_about_itself);
   const [target, setTarget] = useState<number | null>(torch.target_deg);
-  const still = useStillReading();
   const queries = useQueryClient();
   const change = (i: number, to: Partial<Axis>) =>
     setAxes(axes.map((a, k) => (k === i ? { ...a, ...to } : a)));
@@ -129,13 +128,12 @@ export function MountDialog({ tableId, torch, units, onClose }: Props) {
           <Button variant="outlined" onClick={onClose}>
             Leave it as it was
           </Button>
-          <Button
-            variant="contained"
-            disabled={still || save.isPending || target === null || axes.some((a) => !a.name.trim())}
+          <SaveButton
+            disabled={save.isPending || target === null || axes.some((a) => !a.name.trim())}
             onClick={() => save.mutate()}
           >
             Save
-          </Button>
+          </SaveButton>
         </div>
       </div>
     </Dialog>

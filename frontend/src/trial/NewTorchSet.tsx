@@ -1,11 +1,10 @@
-import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, api } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
-import { useStillReading } from '../kit/reading';
+import { SaveButton } from '../kit/SaveButton';
 import styles from './trial.module.css';
 
 const SWIRLS = [
@@ -16,7 +15,6 @@ const SWIRLS = [
 /** A torch set the shop has: its name, the amperage its nozzle is rated for, gas and swirl. */
 export function NewTorchSet({ onAdded }: { onAdded: (id: number) => void }) {
   const [name, setName] = useState('');
-  const reading = useStillReading();
   const [gas, setGas] = useState('air');
   const [amperage, setAmperage] = useState<number | null>(null);
   const [swirl, setSwirl] = useState<'clockwise' | 'counter_clockwise'>('clockwise');
@@ -52,13 +50,13 @@ export function NewTorchSet({ onAdded }: { onAdded: (id: number) => void }) {
         <input value={gas} maxLength={60} onChange={(e) => setGas(e.target.value)} />
       </label>
       <Choices label="Swirl, seen from above" value={swirl} choices={SWIRLS} onChoose={setSwirl} />
-      <Button
+      <SaveButton
         variant="outlined"
-        disabled={reading || name.trim() === '' || gas.trim() === '' || amperage === null}
+        disabled={name.trim() === '' || gas.trim() === '' || amperage === null}
         onClick={() => add.mutate()}
       >
         Add the torch set
-      </Button>
+      </SaveButton>
       {add.isError && <Notice kind="refusal">{refusalText(add.error)}</Notice>}
     </div>
   );

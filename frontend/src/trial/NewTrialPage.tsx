@@ -1,5 +1,4 @@
 import { DEFAULT_TARGET, DROSS_EFFORT } from '../kit/words.gen';
-import Button from '@mui/material/Button';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
@@ -10,7 +9,7 @@ import { QuantityField } from '../kit/QuantityField';
 import { metalsQuery, shopQuery, tablesQuery, torchSetsQuery } from '../kit/queries';
 import { useSettings } from '../kit/settings';
 import { inInches, showLength, withUnit, type ShopUnits, showThickness } from '../kit/units';
-import { useStillReading } from '../kit/reading';
+import { SaveButton } from '../kit/SaveButton';
 import { NewTable } from './NewTable';
 import { NewTorchSet } from './NewTorchSet';
 import { rowsOfQuery, startQuery } from './queries';
@@ -293,7 +292,6 @@ function OpenButton({
   const navigate = useNavigate();
   const queries = useQueryClient();
   const { setTableId } = useSettings();
-  const reading = useStillReading();
   const open = useMutation({
     mutationFn: () =>
       answered(
@@ -319,14 +317,9 @@ function OpenButton({
   return (
     <>
       {open.isError && <Notice kind="refusal">{refusalText(open.error)}</Notice>}
-      <Button
-        variant="contained"
-        size="large"
-        disabled={open.isPending || reading}
-        onClick={() => open.mutate()}
-      >
+      <SaveButton size="large" disabled={open.isPending} onClick={() => open.mutate()}>
         Open the trial
-      </Button>
+      </SaveButton>
     </>
   );
 }

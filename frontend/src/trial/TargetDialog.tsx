@@ -11,7 +11,7 @@ import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
 import { revisionQuery, shopQuery } from '../kit/queries';
 import { showLength, showSpeed } from '../kit/units';
-import { useStillReading } from '../kit/reading';
+import { SaveButton } from '../kit/SaveButton';
 import { TargetChooser } from './TargetChooser';
 import styles from './trial.module.css';
 
@@ -20,7 +20,6 @@ export function TargetDialog({ trial, onClose }: { trial: Trial; onClose: () => 
   const shop = useQuery(shopQuery);
   const queries = useQueryClient();
   const [opened] = useState(trial);
-  const reading = useStillReading();
   const [target, setTarget] = useState(opened.target);
   const { speed_mm_min: speeds, cut_height_mm: heights } = opened.limits;
   const [speedLow, setSpeedLow] = useState<number | null>(speeds[0] ?? null);
@@ -92,13 +91,9 @@ export function TargetDialog({ trial, onClose }: { trial: Trial; onClose: () => 
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Leave as it is</Button>
-        <Button
-          variant="contained"
-          disabled={!known || reading || save.isPending}
-          onClick={() => save.mutate()}
-        >
+        <SaveButton disabled={!known || save.isPending} onClick={() => save.mutate()}>
           Change
-        </Button>
+        </SaveButton>
       </DialogActions>
     </Dialog>
   );

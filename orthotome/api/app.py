@@ -42,7 +42,7 @@ from orthotome.api.pieces import routes as pieces
 from orthotome.api.practice import fault_routes as practice
 from orthotome.api.practice import sheet_routes as practice_sheet
 from orthotome.api.practice import table_routes as practice_tables
-from orthotome.api.practice.practice_shop import ON_PRACTICE, PracticeShop
+from orthotome.api.practice.practice_shop import ON_PRACTICE, PracticeShop, practice_lines
 from orthotome.api.programs import routes as programs
 from orthotome.api.ready import routes as ready
 from orthotome.api.shop import routes as shop
@@ -109,7 +109,9 @@ def create_app(
     thinking = judge or Judge()
     practice_shop = PracticeShop(
         practice_records(database.path),
-        lambda records: _with_pages(_rooms_over(records, open_practice_door, thinking), built),
+        lambda records: _with_pages(
+            _rooms_over(records, open_practice_door, thinking, lines=practice_lines(records)), built
+        ),
     )
 
     @asynccontextmanager
@@ -138,6 +140,7 @@ def _rooms_over(
     open_door: Callable[[int], TableDoor],
     judge: Judge,
     life: Callable[[FastAPI], AbstractAsyncContextManager[None]] | None = None,
+    lines: Lines | None = None,
 ) -> FastAPI:
     """The rooms of a shop's work over its records: those of the shop, or those of the practice shop."""
     app = FastAPI(
@@ -158,7 +161,7 @@ def _rooms_over(
     app.state.parts = Once(MOST_BENCHES_KEPT)
     app.state.revisions = Once(MOST_REVISIONS_KEPT)
     app.state.open_door = open_door
-    app.state.lines = Lines(database)
+    app.state.lines = lines or Lines(database)
     for room in _ROOMS:
         app.include_router(room.router, prefix="/api", dependencies=[Depends(speak_the_shops_units)])
     problems.install(app)

@@ -12,6 +12,7 @@ from pydantic import BaseModel
 from sqlmodel import Session
 
 from orthotome.api.bench.judging import Judge
+from orthotome.api.height.live import Lines
 from orthotome.api.once import Once
 from orthotome.api.practice.practice_shop import PracticeShop
 from orthotome.core.quantities import ShopUnits, speak
@@ -86,6 +87,10 @@ async def speak_the_shops_units(request: Request) -> None:
     speak(cast(ShopUnits, units))
 
 
+async def _lines(request: Request) -> Lines:
+    return cast(Lines, request.app.state.lines)
+
+
 async def _practice(request: Request) -> PracticeShop:
     return cast(PracticeShop, request.app.state.practice)
 
@@ -100,6 +105,7 @@ TheJudge = Annotated[Judge, Depends(_judge)]
 Benches = Annotated[Once[tuple[int, int, ShopUnits, str], str], Depends(_benches)]
 KeptParts = Annotated[Once[tuple[int, int, ShopUnits], str], Depends(_parts)]
 Revisions = Annotated[Once[tuple[int, int], str], Depends(_revisions)]
+TheLines = Annotated[Lines, Depends(_lines)]
 ThePracticeShop = Annotated[PracticeShop, Depends(_practice)]
 OpenDoor = Annotated[Callable[[int], TableDoor], Depends(_open_door)]
 

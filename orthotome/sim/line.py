@@ -19,6 +19,7 @@ from orthotome.core.errors import TradeError
 from orthotome.core.height.loop import LoopSettings, Warp
 from orthotome.core.height.trace import Trace, filled
 from orthotome.sim.live import (
+    LIVE_GAIN_MM_S_V,
     SAMPLES_PER_S,
     SET_POINTS_V,
     STEP_S,
@@ -177,7 +178,7 @@ def job_of(asked: dict[str, Any]) -> LiveJob:
             sampled = control.get("set_point_v") is None
             loop = LoopSettings(
                 set_point_v=math.nan if sampled else float(control["set_point_v"]),
-                gain_mm_s_v=float(control.get("gain_mm_s_v", 2.0)),
+                gain_mm_s_v=float(control.get("gain_mm_s_v", LIVE_GAIN_MM_S_V)),
                 dead_band_v=float(control.get("dead_band_v", 1.5)),
                 delay_s=float(control.get("delay_s", 0.8)),
                 z_speed_mm_s=float(control.get("z_speed_mm_s", 40.0)),

@@ -20,6 +20,9 @@ SAMPLES_PER_S = 100
 STEP_S = 1 / SAMPLES_PER_S
 SET_POINTS_V = (40.0, 250.0)
 
+LIVE_GAIN_MM_S_V = 2.0
+"""Of a live table's height control, where it is not told another."""
+
 FLAT = Warp()
 
 _TOUCH_OFF_S = 0.6

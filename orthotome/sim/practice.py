@@ -1,15 +1,25 @@
-"""The practice tables: simulated ones with something hidden, which what is fitted takes away."""
+"""The practice tables: simulated ones with something hidden, which what is fitted takes away, in their cuts and in their arc."""
 
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from orthotome.core.edge.edges import Swirl
-from orthotome.core.practice.table_exercises import TableExercise, of_seed
+from orthotome.core.height.after_square import Control
+from orthotome.core.height.loop import LoopSettings
+from orthotome.core.height.timing import USUAL_Z_SPEED_MM_S
+from orthotome.core.height.trace import Trace
+from orthotome.core.practice.table_exercises import (
+    ARC_ACCELERATION_MM_S2,
+    ARC_WAY_MM,
+    TableExercise,
+    of_seed,
+)
 from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Cut, PieceKind
 from orthotome.core.trial.table_door import FittedAnew, Job, TableDoor
 from orthotome.sim.families import FAMILIES, FamilyTable
+from orthotome.sim.live import FAULTS, LIVE_GAIN_MM_S_V, Fault, LiveJob, LivePath, LiveTable
 from orthotome.sim.table import Truth, hidden_truth
 
 _LEAN_DEG, _OVAL_DEG, _SWIRL_DEG = 2.6, 2.6, 1.6
@@ -105,6 +115,53 @@ EVERYTHING_ANEW = FittedAnew(("set",), 1)
 _AS_GOOD = 0.01
 
 
+def live_faults(exercise: TableExercise, anew: FittedAnew) -> frozenset[Fault]:
+    """What is wrong with the arc of its table with what was fitted since."""
+    cured = exercise.thing.is_cured(anew)
+    return frozenset(f for f in FAULTS if f == exercise.hidden and not cured)
+
+
+def arc_run(
+    exercise: TableExercise, control: Control | None, faults: frozenset[Fault] | None = None
+) -> Trace:
+    """One square at the row's setting with the arc watched, the height held or under a control; by default with what is hidden."""
+    start = exercise.work.start
+    faults = live_faults(exercise, FittedAnew()) if faults is None else faults
+    corners = tuple(ARC_WAY_MM * n / 4 for n in (1, 2, 3))
+    job = LiveJob(
+        start.speed_mm_min,
+        start.cut_height_mm,
+        start.pierce_height_mm,
+        start.pierce_delay_s,
+        exercise.row_volts,
+        (LivePath(ARC_WAY_MM, corners),),
+        None if control is None else _loop(control),
+        acceleration_mm_s2=ARC_ACCELERATION_MM_S2,
+    )
+    seen = list(LiveTable(exercise.seed, faults).cut(job))
+    points = [np.nan if s.set_point_v is None else s.set_point_v for s in seen]
+    return Trace(
+        np.array([s.at_s for s in seen]),
+        np.array([s.arc_voltage_v for s in seen]),
+        np.array([s.z_mm for s in seen]),
+        np.array([s.feed_mm_min for s in seen]),
+        np.array(points),
+        np.array([float(s.control_on) for s in seen]),
+    )
+
+
+def _loop(control: Control) -> LoopSettings:
+    return LoopSettings(
+        np.nan if control.set_point_v is None else control.set_point_v,
+        LIVE_GAIN_MM_S_V,
+        control.dead_band_v,
+        control.control_delay_s,
+        USUAL_Z_SPEED_MM_S,
+        control.hold_below_share,
+        control.crossing_jump_v,
+    )
+
+
 @dataclass(frozen=True)
 class PracticeDoor:
     """A practice table behind the door that every table stands behind; the same for whoever takes the exercise."""
@@ -115,6 +172,10 @@ class PracticeDoor:
         """Cut and read one piece: the same number at the same setting comes out the same."""
         table = practice_table(self.exercise, job.anew, job.swirl)
         made = table.cut(number, piece, setting.speed_mm_min, setting.cut_height_mm, starts=starts)
+        if live_faults(
+            self.exercise, job.anew
+        ):  # its volts are those of the live table, not of this cut
+            made = replace(made, arc_voltage_v=None)
         return replace(made, starts=None)  # the store counts what is fitted
 
 

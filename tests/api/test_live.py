@@ -11,13 +11,13 @@ import urllib.request
 from collections.abc import AsyncIterator, Iterator
 from typing import Any
 
-from orthotome.api.height.live import LiveLine, _connect_to
+from orthotome.api.height.live import LiveLine, at_address
 from orthotome.api.height.live import LiveSample as Shown
 from orthotome.api.height.recording import end_broken_off, trace_of
 from orthotome.core.height.loop import LoopSettings
 from orthotome.formats.height.line import TrimLine
 from orthotome.sim.line import TableLine
-from orthotome.sim.live import LiveJob, LivePath, LiveSample, LiveTable
+from orthotome.sim.live import Fault, LiveJob, LivePath, LiveSample, LiveTable
 from orthotome.store.height import traces
 from orthotome.store.tables import LineRow
 from orthotome.store.torch import fittings
@@ -48,9 +48,11 @@ def said(samples: list[LiveSample]) -> dict[str, Any]:
     }
 
 
-def one_cut(length_mm: float = 120, rest_s: float = 6, **job: Any) -> list[LiveSample]:
+def one_cut(
+    length_mm: float = 120, rest_s: float = 6, *, fault: Fault | None = None, **job: Any
+) -> list[LiveSample]:
     """A start with its cut, and rest after it."""
-    table = LiveTable()
+    table = LiveTable(faults=frozenset({fault} if fault else ()))
     seen = [table.idle() for _ in range(150)]
     paths = (LivePath(length_mm, ends_off_plate=job.pop("off_plate", False)),)
     seen += list(table.cut(LiveJob(2100, 1.5, 3.8, 0.3, 128.0, paths, **job)))
@@ -73,7 +75,7 @@ class Line(unittest.IsolatedAsyncioTestCase):
         self.hold = asyncio.Event()
         self.server = await asyncio.start_server(self._speak, "127.0.0.1", 0)
         port = self.server.sockets[0].getsockname()[1]
-        connect = _connect_to(LineRow(table_id=NORTH, host="127.0.0.1", port=port))
+        connect = at_address(LineRow(table_id=NORTH, host="127.0.0.1", port=port))
         self.line = LiveLine(self.shop.database, NORTH, connect)
 
     async def _speak(self, reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
@@ -157,9 +159,21 @@ class Line(unittest.IsolatedAsyncioTestCase):
             self.line = LiveLine(
                 self.shop.database,
                 NORTH,
-                _connect_to(LineRow(table_id=NORTH, host="127.0.0.1", port=port)),
+                at_address(LineRow(table_id=NORTH, host="127.0.0.1", port=port)),
             )
         self.server.close()
+
+    async def test_volts_too_few_for_an_arc_are_doubted_recorded_and_counted_as_none(self) -> None:
+        async with self.listening(in_lines(one_cut(fault="divided_twice"))):
+            await self.until(lambda: self.line.summary is not None)
+            summary = self.line.summary
+            assert summary
+            self.assertEqual((summary.starts, summary.arc_on_s, summary.steady_v), (0, 0.0, None))
+            self.assertIn("too little for an arc", self.line.doubt)
+            with self.shop.database.read() as session:
+                (row,) = traces.traces(session, NORTH)
+                highest = float(traces.samples(session, row.id or 0).volts_v.max())
+            self.assertTrue(2 < highest < 4, highest)
 
     async def test_more_samples_a_second_than_are_taken(self) -> None:
         fast = [LiveSample(i / 100_000, 0.0, None, 25, 0, False) for i in range(6000)]
@@ -172,7 +186,7 @@ class Line(unittest.IsolatedAsyncioTestCase):
         server = await table.serve("127.0.0.1", 0)
         port = server.sockets[0].getsockname()[1]
         line = LiveLine(
-            self.shop.database, NORTH, _connect_to(LineRow(table_id=NORTH, host="127.0.0.1", port=port))
+            self.shop.database, NORTH, at_address(LineRow(table_id=NORTH, host="127.0.0.1", port=port))
         )
         task = asyncio.create_task(line.run())
         self.line = line

@@ -1,9 +1,16 @@
 """Practice tables over the wire: the whole application, on records of its own, with the truth kept until the end."""
 
 import unittest
+from dataclasses import replace
 from datetime import timedelta
 from typing import Any
 
+from orthotome.api.practice.practice_shop import PracticeShop, practice_lines
+from orthotome.core.height.trace import Trace
+from orthotome.core.practice.table_exercises import table_exercise
+from orthotome.core.torch.counts import Counts
+from orthotome.sim.practice import arc_run
+from orthotome.store.height import traces
 from orthotome.store.tables import Trial
 from tests.api.test_api import Api
 
@@ -67,6 +74,58 @@ class PracticeTables(Api):
         self.assertTrue(paper.content.startswith(b"%PDF"), paper.text[:200])
         self.assertEqual(self.get("/trials")["total"], before)  # nothing of it is among the shop's
 
+    def record(self, run: Any, trace: Trace) -> None:
+        """A run of the practice table, as its line records it."""
+        with self.practising.database.write() as session:
+            row = traces.begin(session, run["table_id"], "line", "run")
+            traces.add(session, row, trace)
+            traces.end(session, row.id or 0, Counts(1, 9.0, 0))
+
+    @property
+    def practising(self) -> PracticeShop:
+        found: PracticeShop = self.shop.client.app.state.practice  # type: ignore[attr-defined]
+        return found
+
+    def test_a_torch_that_dips_in_the_corners_until_its_control_is_told_to_hold(self) -> None:
+        run, exercise = self.begin("dips-in-corners"), table_exercise("dips-in-corners")
+        self.assertTrue(run["watched"])
+        self.assertEqual(
+            {c["code"] for c in run["claims"]} & {"square", "holds", "wet_air"}, {"holds", "wet_air"}
+        )
+        at = f"{APART}/trials/{run['trial_id']}/control"
+        control = exercise.told_control
+        assert control is not None
+        self.record(run, arc_run(exercise, control))
+        told = {**vars(control), "hold_below_share": 0.85}
+        self.assertEqual(self.client.put(at, json=told).status_code, 200)
+        self.record(run, arc_run(exercise, replace(control, hold_below_share=0.85)))
+        self.assertEqual(self.get(f"/practice/tables/{run['id']}")["cuts"], 2)
+        self.refused(self.end(run, "square"), 422, "claim")
+        ended = self.end(run, "holds").json()
+        self.assertEqual((ended["passed"], ended["cuts"]), (True, 2))
+        debrief = self.get(f"/practice/tables/{run['id']}/debrief")
+        first, second = (s["done"] for s in debrief["mine"])
+        self.assertIn("dips of", first)
+        self.assertNotIn("dips of", second)
+        self.assertLess(
+            min(debrief["arc"]["height_mm"][40:-40]), min(debrief["arc"]["sound_height_mm"][40:-40])
+        )
+        self.assertIsNone(debrief["chances"])
+        way = self.get(f"/practice/tables/{run['id']}/masters")
+        self.assertIn("hold height below", way["steps"][2]["done"])
+
+    def test_the_arc_of_a_practice_table_is_that_of_what_is_fitted(self) -> None:
+        run, other = self.begin("dives-along"), self.begin("own-numbers")
+        lines = practice_lines(self.practising.database)
+        self.assertEqual(lines._as_simulated(run["table_id"])[1], ["worn_electrode"])
+        self.assertEqual(lines._as_simulated(other["table_id"])[1], [])
+        at = f"{APART}/tables/{run['table_id']}/fittings"
+        fitted = self.client.post(at, json={"kind": "parts", "part": "electrode"})
+        self.assertEqual(fitted.status_code, 201, fitted.text)
+        self.assertEqual(lines._as_simulated(run["table_id"])[1], [])
+        self.assertEqual(self.client.delete(f"{APART}/fittings/{fitted.json()['id']}").status_code, 204)
+        self.assertEqual(lines._as_simulated(run["table_id"])[1], ["worn_electrode"])
+
     def test_numbers_of_ones_own_and_a_wrong_end(self) -> None:
         run = self.begin("own-numbers")
         self.assertTrue(run["covered"])
@@ -93,8 +152,7 @@ class PracticeTables(Api):
 
     def test_records_that_were_thrown_away_do_not_become_anothers(self) -> None:
         run = self.begin("square-in-five")
-        practising = self.shop.client.app.state.practice  # type: ignore[attr-defined]
-        with practising.database.write() as session:
+        with self.practising.database.write() as session:
             trial = session.get(Trial, run["trial_id"])
             trial.opened_at -= timedelta(
                 days=1

@@ -4,19 +4,31 @@ import unittest
 from dataclasses import replace
 
 from orthotome.core.errors import TradeError
+from orthotome.core.practice.at_the_arc import (
+    cause_of,
+    departure_mm,
+    judge_arc_end,
+    masters_arc,
+    read_run,
+)
 from orthotome.core.practice.at_the_table import MastersWay, judge_end, masters_way
+from orthotome.core.practice.hidden import HIDDEN
 from orthotome.core.practice.table_exercises import (
-    HIDDEN,
+    ARC_EXERCISES,
+    ARC_WAY_MM,
+    EVERY_EXERCISE,
     TABLE_EXERCISES,
     TableExercise,
     table_exercise,
 )
 from orthotome.core.setting import Setting
-from orthotome.core.trial.table_door import FittedAnew
+from orthotome.core.trial.table_door import FittedAnew, Job
 from orthotome.core.tuner.advise import judge
 from orthotome.sim.practice import (
     EVERYTHING_ANEW,
     PracticeDoor,
+    arc_run,
+    live_faults,
     practice_table,
     square_setting,
     true_chance,
@@ -31,7 +43,7 @@ def masters(exercise: TableExercise) -> MastersWay:
 
 class AtTheTable(unittest.TestCase):
     def test_a_master_passes_every_exercise_and_the_row_alone_passes_none(self) -> None:
-        self.assertEqual({e.hidden for e in TABLE_EXERCISES}, set(HIDDEN))
+        self.assertEqual({e.hidden for e in EVERY_EXERCISE}, set(HIDDEN))
         for exercise in TABLE_EXERCISES:
             with self.subTest(exercise.code):
                 row = Setting.of(exercise.told_start)
@@ -113,6 +125,60 @@ class AtTheTable(unittest.TestCase):
             ]
             self.assertEqual(*job_cut)
             self.assertEqual(masters(exercise).claim, "square", exercise.code)
+
+
+class AtTheArc(unittest.TestCase):
+    def test_a_master_finds_what_is_in_the_arc_and_a_sound_table_shows_none_of_it(self) -> None:
+        for exercise in ARC_EXERCISES:
+            with self.subTest(exercise.code):
+                told, at = exercise.told_control, Setting.of(exercise.told_start)
+                assert told is not None
+                way = masters_arc(exercise, lambda c, e=exercise: arc_run(e, c), told)  # type: ignore[misc]
+                self.assertEqual(way.claim, exercise.thing.ends)
+                self.assertLessEqual(way.cuts, exercise.most_cuts)
+                # The same table with nothing wrong: nothing is found, and it holds.
+                sound = arc_run(exercise, replace(told, hold_below_share=0.9), frozenset())
+                held = read_run(arc_run(exercise, None, frozenset()), at, ARC_WAY_MM)
+                self.assertIsNone(cause_of(held, exercise.row_volts, at))
+                self.assertLess(departure_mm(sound, at.cut_height_mm), 0.25)
+                # As it begins it does not hold, for whoever says so.
+                begun = departure_mm(arc_run(exercise, told), at.cut_height_mm)
+                self.assertGreater(begun, 0.5)
+                self.assertFalse(judge_arc_end(exercise, "holds", 1, begun, AS_FOUND).passed)
+                self.assertTrue(judge_arc_end(exercise, exercise.thing.ends, 2, 0.2, AS_FOUND).passed)
+
+    def test_what_shows_in_the_arc_goes_with_what_is_fitted_and_no_volts_are_made_up(self) -> None:
+        worn, divided = table_exercise("dives-along"), table_exercise("up-and-away")
+        new = FittedAnew(("electrode",))
+        self.assertEqual(live_faults(worn, AS_FOUND), {"worn_electrode"})
+        self.assertEqual(live_faults(worn, new), frozenset())
+        self.assertEqual(live_faults(divided, FittedAnew(("set",), 1)), {"divided_twice"})
+        job = Job(0, worn.told_start, 8.0, "clockwise", AS_FOUND)
+        setting = Setting.of(worn.told_start)
+        door = PracticeDoor(worn)
+        self.assertIsNone(door.cut(job, 1, "square", setting, starts=1).arc_voltage_v)
+        cured = door.cut(replace(job, anew=new), 1, "square", setting, starts=1)
+        self.assertIsNotNone(cured.arc_voltage_v)
+        # With the new electrode it holds, and to say so is right as well.
+        self.assertTrue(judge_arc_end(worn, "holds", 3, 0.1, new).passed)
+        self.assertFalse(judge_arc_end(worn, "holds", 3, 0.1, AS_FOUND).passed)
+
+    def test_its_end_is_judged_by_the_truth(self) -> None:
+        dips = table_exercise("dips-in-corners")
+        for claim, runs, departs_mm, words in (
+            ("wet_air", 2, 0.1, "It was not that"),
+            ("holds", 2, 0.96, "leaves its height by 0.96 mm"),
+            ("holds", 2, float("inf"), "goes out before the end"),
+            ("holds", 2, None, "was told nothing"),
+            ("holds", 0, 0.1, "nothing was run"),
+            ("holds", 6, 0.1, "6 runs where 5 were allowed"),
+        ):
+            how = judge_arc_end(dips, claim, runs, departs_mm, AS_FOUND)
+            self.assertFalse(how.passed)
+            self.assertIn(words, how.sentence)
+        self.assertTrue(judge_arc_end(dips, "holds", 5, 0.1, AS_FOUND).passed)
+        with self.assertRaises(TradeError):
+            judge_arc_end(dips, "square", 2, 0.1, AS_FOUND)
 
 
 if __name__ == "__main__":

@@ -1,4 +1,4 @@
-import { useOutletContext } from 'react-router';
+import { Link, useOutletContext } from 'react-router';
 import { useQuery } from '@tanstack/react-query';
 import { Notice } from '../kit/Notice';
 import { shopQuery, useUnits } from '../kit/queries';
@@ -14,6 +14,8 @@ import { PHASE_WORDS, STATE_WORDS } from './words';
 import { useNow, useStream } from './useLive';
 import type { LiveStream } from './live';
 
+const NOTHING_V = 0.5; // at most this a screen shows where there is no signal
+
 /** What the arc shows as it cuts: volts, set-point, height and speed; trims by thumb; what it came to at the end. */
 export function LiveCutPage() {
   const table = useOutletContext<Table>();
@@ -23,7 +25,7 @@ export function LiveCutPage() {
   if (!line || !shop.data)
     return (
       <main className={styles.live} aria-busy="true">
-        <h1>Live cut on the {table.name}</h1>
+        <h1>Live cut, {table.name}</h1>
         {stream.away && <Notice kind="note">{STATE_WORDS.away}</Notice>}
       </main>
     );
@@ -31,7 +33,7 @@ export function LiveCutPage() {
     return (
       <main className={styles.live}>
         <header>
-          <h1>Live cut on the {table.name}</h1>
+          <h1>Live cut, {table.name}</h1>
           <p>{line.says}</p>
         </header>
         <Attach tableId={table.id} line={line} />
@@ -40,7 +42,7 @@ export function LiveCutPage() {
   return (
     <main className={styles.live}>
       <header>
-        <h1>Live cut on the {table.name}</h1>
+        <h1>Live cut, {table.name}</h1>
         <State stream={stream} />
       </header>
       <section aria-label="The arc now">
@@ -48,6 +50,11 @@ export function LiveCutPage() {
         <LiveChart stream={stream} height={380} />
       </section>
       <div className={styles.side}>
+        {line.doubt && (
+          <Notice kind="caution">
+            {line.doubt} <Link to="/height/signal-path">Signal path</Link>
+          </Notice>
+        )}
         <Trims tableId={table.id} stream={stream} />
         {line.ended && !line.recording && <RecordingEnded ended={line.ended} />}
         {line.can.includes('run') && (
@@ -87,7 +94,8 @@ function Numbers({ stream }: { stream: LiveStream }) {
   const now = useNow(stream);
   const units = useUnits();
   const since = stream.rings.sinceArc();
-  const lit = now !== null && now.phase !== 'idle';
+  const volts = now?.volts ?? null;
+  const lit = volts !== null && (now?.phase !== 'idle' || volts > NOTHING_V);
   const z = now?.z ?? null;
   const feed = now?.feed ?? null;
   return (
@@ -95,7 +103,7 @@ function Numbers({ stream }: { stream: LiveStream }) {
       <div className={styles.hero}>
         <dt>Arc voltage</dt>
         <dd>
-          {lit && now.volts !== null ? now.volts.toFixed(1) : '–'} <span>V</span>
+          {lit ? volts.toFixed(1) : '–'} <span>V</span>
         </dd>
       </div>
       <div>

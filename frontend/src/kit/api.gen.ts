@@ -4319,6 +4319,24 @@ export interface components {
             left_over_deg: number;
         };
         /**
+         * ArcPicture
+         * @description A run under control as the exercise begins, beside that of a table with nothing wrong: volts, and the torch's height.
+         */
+        ArcPicture: {
+            /** At S */
+            at_s: number[];
+            /** Volts V */
+            volts_v: (number | null)[];
+            /** Height Mm */
+            height_mm: (number | null)[];
+            /** Sound At S */
+            sound_at_s: number[];
+            /** Sound Volts V */
+            sound_volts_v: (number | null)[];
+            /** Sound Height Mm */
+            sound_height_mm: (number | null)[];
+        };
+        /**
          * AskAnswer
          * @description The question to ask next, and what answering it takes.
          */
@@ -4998,7 +5016,7 @@ export interface components {
          */
         ClaimAnswer: {
             /** Code */
-            code: "square" | ("wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible");
+            code: ("square" | "holds" | "divided_twice" | "clip_loose" | "worn_electrode" | "wet_air") | ("wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible");
             /** Words */
             words: string;
         };
@@ -8568,8 +8586,6 @@ export interface components {
             going_on: components["schemas"]["RunAnswer"][];
             /** Ended */
             ended: components["schemas"]["RunAnswer"][];
-            /** Claims */
-            claims: components["schemas"]["ClaimAnswer"][];
         };
         /**
          * Problem
@@ -9559,6 +9575,10 @@ export interface components {
             cuts: number;
             /** Most Cuts */
             most_cuts: number;
+            /** Watched */
+            watched: boolean;
+            /** Claims */
+            claims: components["schemas"]["ClaimAnswer"][];
             /** Covered */
             covered: boolean;
             /**
@@ -10723,14 +10743,13 @@ export interface components {
             cured_by: string;
             /** Teaches */
             teaches: string;
-            square_at: components["schemas"]["Setting"];
-            /** Square Chance */
-            square_chance: number;
+            square_at: components["schemas"]["Setting"] | null;
             /** Truth */
             truth: string[];
             /** Mine */
             mine: components["schemas"]["TableStepAnswer"][];
-            chances: components["schemas"]["ChanceMap"];
+            chances: components["schemas"]["ChanceMap"] | null;
+            arc: components["schemas"]["ArcPicture"] | null;
         };
         /**
          * TableExerciseAnswer
@@ -10745,6 +10764,8 @@ export interface components {
             task: string;
             /** Most Cuts */
             most_cuts: number;
+            /** Watched */
+            watched: boolean;
             /** Passed */
             passed: boolean;
             /** Taken */
@@ -10836,7 +10857,7 @@ export interface components {
         /**
          * TableStepAnswer
          * @description One cut, or what was done between two. ``chance`` is how often its setting really passes; ``known`` how often the
-         *     setting that was best known after it does.
+         *     setting that was best known after it does. A run whose arc was watched has what it showed in ``done``.
          */
         TableStepAnswer: {
             setting: components["schemas"]["Setting"] | null;

@@ -3,10 +3,23 @@ import { answered, ofShop } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { Numbered } from './Numbered';
 import styles from './practice.module.css';
-import { goTo, practiceTablesQuery, type Run } from './queries';
+import { counted, goTo, practiceTablesQuery, type Run } from './queries';
 
-/** Exercises at a simulated table: each is begun on its own Bench. */
-export function AtTheTable() {
+const KINDS = [
+  {
+    watched: false,
+    title: 'Cut it square',
+    says: 'A simulated table with something hidden, on the Bench as it always is. Cut, put right what is wrong, and say how it ends.',
+  },
+  {
+    watched: true,
+    title: 'Watch the arc',
+    says: 'A simulated table runs, and shows its volts and its height. Run it with the height held and under control, read the recordings, and say what it is.',
+  },
+] as const;
+
+/** Exercises at a simulated table: each is begun on its own Bench, or where its arc is watched. */
+export function AtTheTable({ watched }: { watched: boolean }) {
   const found = useQuery(practiceTablesQuery);
   const queries = useQueryClient();
   const begin = useMutation({
@@ -19,19 +32,18 @@ export function AtTheTable() {
   });
   if (found.isError) return <Notice kind="refusal">{refusalText(found.error)}</Notice>;
   if (!found.data) return null;
-  const { exercises, going_on } = found.data;
+  const kind = KINDS[watched ? 1 : 0];
+  const exercises = found.data.exercises.filter((e) => e.watched === watched);
+  const going_on = found.data.going_on.filter((run) => run.watched === watched);
   return (
-    <section aria-label="Cut it square" className={styles.group}>
+    <section aria-label={kind.title} className={styles.group}>
       <h2>
-        Cut it square{' '}
+        {kind.title}{' '}
         <small>
           {exercises.filter((e) => e.passed).length} of {exercises.length} passed
         </small>
       </h2>
-      <p>
-        A simulated table with something hidden, on the Bench as it always is. Cut, put right what is
-        wrong, and say how it ends.
-      </p>
+      <p>{kind.says}</p>
       {going_on.slice(0, 3).map((run) => (
         <GoOn key={run.id} run={run} />
       ))}
@@ -49,7 +61,9 @@ export function AtTheTable() {
           </li>
         ))}
       </ol>
-      <Numbered what="table" busy={begin.isPending} onTake={(n) => begin.mutate(String(n))} />
+      {!watched && (
+        <Numbered what="table" busy={begin.isPending} onTake={(n) => begin.mutate(String(n))} />
+      )}
     </section>
   );
 }
@@ -59,7 +73,7 @@ function GoOn({ run }: { run: Run }) {
     <button type="button" className={styles.goOn} onClick={() => goTo(run)}>
       <strong>Go on: {run.title}</strong>
       <small>
-        {run.cuts} of {run.most_cuts} cuts, begun {new Date(run.begun_at).toLocaleDateString()}
+        {run.cuts} of {counted(run, run.most_cuts)}, begun {new Date(run.begun_at).toLocaleDateString()}
       </small>
     </button>
   );

@@ -9,7 +9,7 @@ import { Choices } from '../kit/Choices';
 import { answered, ofShop, type Schema } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import styles from './band.module.css';
-import { practiceTablesQuery, runHere, runQuery, type Run } from './queries';
+import { counted, runHere, runQuery, type Run } from './queries';
 
 type Claim = Schema['ClaimAnswer']['code'];
 
@@ -60,14 +60,13 @@ function Pips({ run }: { run: Run }) {
           <i key={i} data-cut={i < run.cuts} data-beyond={i >= run.most_cuts} />
         ))}
       </span>
-      {run.cuts} of {run.most_cuts} cuts
+      {run.cuts} of {counted(run, run.most_cuts)}
     </span>
   );
 }
 
 /** Ending it: what is said of the trial, then the truth. */
 function EndDialog({ run, onClose }: { run: Run; onClose: () => void }) {
-  const known = useQuery(practiceTablesQuery);
   const [claim, setClaim] = useState<Claim | null>(null);
   const end = useMutation({
     mutationFn: (said: Claim) =>
@@ -83,19 +82,17 @@ function EndDialog({ run, onClose }: { run: Run; onClose: () => void }) {
     <Dialog open onClose={onClose} aria-labelledby="ends" maxWidth="md">
       <DialogTitle id="ends">How does it end?</DialogTitle>
       <DialogContent className={styles.claims}>
-        {known.data && (
-          <Choices<Claim>
-            label="What you would tell whoever waits for the parts"
-            value={claim}
-            choices={known.data.claims.map((c) => ({ value: c.code, label: c.words }))}
-            onChoose={setClaim}
-          />
-        )}
+        <Choices<Claim>
+          label="What you would tell whoever waits for the parts"
+          value={claim}
+          choices={run.claims.map((c) => ({ value: c.code, label: c.words }))}
+          onChoose={setClaim}
+        />
         <p className="soft">Then the truth is shown, and this exercise is over.</p>
         {end.isError && <Notice kind="refusal">{refusalText(end.error)}</Notice>}
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Go on cutting</Button>
+        <Button onClick={onClose}>Go on</Button>
         <Button
           variant="contained"
           disabled={claim === null || end.isPending}

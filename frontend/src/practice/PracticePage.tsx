@@ -18,8 +18,11 @@ export function PracticePage() {
         <p>Nothing here is of a real table, and nothing of it comes into the shop’s records.</p>
       </header>
       <div className={styles.columns}>
-        <AtTheTable />
-        <FindTheFault />
+        <AtTheTable watched={false} />
+        <div>
+          <AtTheTable watched />
+          <FindTheFault />
+        </div>
       </div>
       <Sheet />
     </main>

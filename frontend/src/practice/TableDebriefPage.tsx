@@ -7,8 +7,9 @@ import { answered, ofShop, type Schema } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery } from '../kit/queries';
 import { showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units';
+import { ArcBeside } from './ArcBeside';
 import styles from './practice.module.css';
-import { goTo, type TableStep } from './queries';
+import { counted, goTo, type TableStep } from './queries';
 
 const FRAME: Frame = { width: 560, height: 300, mark: 12 };
 
@@ -60,13 +61,22 @@ export function TableDebriefPage() {
         <h2 data-passed={d.run.passed}>{d.run.passed ? '✓ Passed' : 'Not passed'}</h2>
         <p className={styles.sentence}>{d.sentence}</p>
         <div className={styles.columns}>
-          <figure className={styles.truthMap}>
-            <figcaption>How often it really passes, with what was wrong put right</figcaption>
-            <TruthMap debrief={d} masters={masters.data?.steps ?? []} units={shop.data} />
-            <p className={styles.key}>
-              <b>●</b> yours <b>○</b> a master’s <b>✚</b> best of all. Straw never passes, blue always.
-            </p>
-          </figure>
+          {d.arc && <ArcBeside arc={d.arc} units={shop.data} />}
+          {d.chances && d.square_at && (
+            <figure className={styles.truthMap}>
+              <figcaption>How often it really passes, with what was wrong put right</figcaption>
+              <TruthMap
+                chances={d.chances}
+                squareAt={d.square_at}
+                mine={d.mine}
+                masters={masters.data?.steps ?? []}
+                units={shop.data}
+              />
+              <p className={styles.key}>
+                <b>●</b> yours <b>○</b> a master’s <b>✚</b> best of all. Straw never passes, blue always.
+              </p>
+            </figure>
+          )}
           <div className={styles.truth}>
             <h3>What was hidden</h3>
             <p>
@@ -84,10 +94,10 @@ export function TableDebriefPage() {
           </div>
         </div>
         <div className={styles.ways}>
-          <Way title={`Your way, ${d.run.cuts} cuts`} steps={d.mine} units={shop.data} />
+          <Way title={`Your way, ${counted(d.run, d.run.cuts)}`} steps={d.mine} units={shop.data} />
           {masters.data ? (
             <Way
-              title={`A master’s, ${masters.data.cuts} cuts`}
+              title={`A master’s, ${counted(d.run, masters.data.cuts)}`}
               steps={masters.data.steps}
               units={shop.data}
               says={masters.data.said}
@@ -110,13 +120,15 @@ export function TableDebriefPage() {
 }
 
 function TruthMap(p: {
-  debrief: Schema['TableDebriefAnswer'];
+  chances: Schema['ChanceMap'];
+  squareAt: Schema['Setting'];
+  mine: readonly TableStep[];
   masters: readonly TableStep[];
   units: ShopUnits;
 }) {
   return (
     <ChanceField
-      map={p.debrief.chances}
+      map={p.chances}
       units={p.units}
       frame={FRAME}
       label="How often it really passes over speed and height, with the cuts of both ways; the lists below have the figures."
@@ -124,8 +136,8 @@ function TruthMap(p: {
       {(place) => (
         <>
           <Path steps={p.masters} place={place} open />
-          <Path steps={p.debrief.mine} place={place} />
-          <Best at={place(p.debrief.square_at)} />
+          <Path steps={p.mine} place={place} />
+          <Best at={place(p.squareAt)} />
         </>
       )}
     </ChanceField>
@@ -166,18 +178,22 @@ function Way(p: { title: string; steps: readonly TableStep[]; units: ShopUnits; 
   return (
     <section aria-label={p.title}>
       <h3>{p.title}</h3>
-      {p.steps.length === 0 && <p className="soft">Nothing was cut.</p>}
+      {p.steps.length === 0 && <p className="soft">Nothing was cut or run.</p>}
       <ol className={styles.cuts}>
         {p.steps.map((s, i) =>
           s.setting ? (
             <li key={i}>
               <b className="number">{p.steps.slice(0, i + 1).filter((c) => c.setting).length}</b>
-              <span>
-                {showSpeed(s.setting.speed_mm_min, p.units).text} {p.units.speed_unit},{' '}
-                {showLength(s.setting.cut_height_mm, p.units).text} {p.units.length_unit}
-                {s.worst_deg !== null && <>, worst edge {showDegrees(s.worst_deg)}</>}
-                <small>{told(s)}</small>
-              </span>
+              {s.done ? (
+                <span>{s.done}</span>
+              ) : (
+                <span>
+                  {showSpeed(s.setting.speed_mm_min, p.units).text} {p.units.speed_unit},{' '}
+                  {showLength(s.setting.cut_height_mm, p.units).text} {p.units.length_unit}
+                  {s.worst_deg !== null && <>, worst edge {showDegrees(s.worst_deg)}</>}
+                  <small>{told(s)}</small>
+                </span>
+              )}
             </li>
           ) : (
             <li key={i} data-done="true">

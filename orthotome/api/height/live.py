@@ -9,13 +9,13 @@ import asyncio
 import contextlib
 import sys
 from collections import deque
-from collections.abc import AsyncIterator, Callable
+from collections.abc import AsyncIterator, Callable, Sequence
 from contextlib import asynccontextmanager
 from dataclasses import dataclass, field
 from typing import Literal
 
 from orthotome.api.height.recording import Recording, Summary
-from orthotome.core.height.phases import Phase, PhaseOf
+from orthotome.core.height.phases import Phase, PhaseOf, TooFewVolts, too_few_says
 from orthotome.formats.height.line import (
     LONGEST_LINE,
     HelloLine,
@@ -53,6 +53,7 @@ class LiveSample:
     feed_mm_min: float | None
     control: int | None
     phase: Phase
+    too_few: bool = False  # volts for an arc, while it moves
 
 
 class TooFastError(Exception):
@@ -70,6 +71,7 @@ class LiveLine:
     database: Database
     table_id: int
     connect: Connect
+    simulated: bool = False
     state: State = "connecting"
     says: str = "Connecting to the table."
     hello: HelloLine | None = None
@@ -79,6 +81,8 @@ class LiveLine:
     recording: Recording | None = None
     summary: Summary | None = None
     refused: str = ""
+    doubt: str = ""  # of what its volts are
+    _too_few: TooFewVolts = field(default_factory=TooFewVolts)
     _phase: PhaseOf = field(default_factory=PhaseOf)
     _writer: asyncio.StreamWriter | None = None
     _last_at_s: float = -1.0
@@ -167,9 +171,19 @@ class LiveLine:
         volts, feed = said.arc_voltage_v[i], of(said.feed_mm_min)
         phase = self._phase.told(said.at_s[i], volts, feed) if volts is not None else self._phase.phase
         on = None if said.control_on is None else said.control_on[i]
+        too_few = volts is not None and self._too_few.told(said.at_s[i], volts, feed)
+        self._doubts(phase, too_few)
         return LiveSample(
-            self.told, said.at_s[i], volts, of(said.set_point_v), of(said.z_mm), feed, on, phase
+            self.told, said.at_s[i], volts, of(said.set_point_v), of(said.z_mm), feed, on, phase, too_few
         )
+
+    def _doubts(self, phase: Phase, too_few: bool) -> None:
+        doubt = "" if phase != "idle" else self.doubt
+        if too_few and not doubt:
+            doubt = too_few_says(self._too_few.most_v)
+        if doubt != self.doubt:
+            self.doubt = doubt
+            self.version += 1
 
     def _count(self, at_s: tuple[float, ...]) -> None:
         """Samples a second are counted by the table's own clock: what was held up on the way comes in a burst, and is
@@ -188,7 +202,7 @@ class LiveLine:
 
     async def _record(self, fresh: list[LiveSample]) -> None:
         if self.recording is None:
-            arc = next((s for s in fresh if s.phase != "idle"), None)
+            arc = next((s for s in fresh if s.phase != "idle" or s.too_few), None)
             if arc is None:
                 return
             lead = [s for s in self.recent if s.n < fresh[0].n and s.at_s > arc.at_s - 1.0]
@@ -239,11 +253,17 @@ class LiveLine:
         return self.recent[-1] if self.recent else None
 
 
+AsSimulated = Callable[[int], tuple[int, Sequence[str]]]
+"""Of a simulated table by its number: the seed of its hidden truth, and the faults that it has as it is fitted now."""
+
+
 class Lines:
     """The lines of all tables, each begun when it is first wanted, or at start where a table has an address."""
 
-    def __init__(self, database: Database) -> None:
-        self._database = database
+    def __init__(
+        self, database: Database, as_simulated: AsSimulated = lambda table_id: (table_id, ())
+    ) -> None:
+        self._database, self._as_simulated = database, as_simulated
         self._lines: dict[int, LiveLine] = {}
         self._tasks: dict[int, asyncio.Task[None]] = {}
         self.stopping = False
@@ -258,7 +278,8 @@ class Lines:
         """The running line of a row."""
         found = self._lines.get(row.table_id)
         if found is None:
-            found = LiveLine(self._database, row.table_id, _connect_to(row))
+            connect = _simulated(row.table_id, self._as_simulated) if row.simulated else at_address(row)
+            found = LiveLine(self._database, row.table_id, connect, row.simulated)
             self._lines[row.table_id] = found
             self._tasks[row.table_id] = asyncio.get_running_loop().create_task(found.run())
         return found
@@ -276,6 +297,12 @@ class Lines:
             with contextlib.suppress(asyncio.CancelledError):
                 await task
 
+    async def fitted_anew(self, table_id: int) -> None:
+        """Parts were fitted: a simulated table's arc is theirs from its next connection on; a real one knows by itself."""
+        line = self._lines.get(table_id)
+        if line is not None and line.simulated:
+            await self.let_go(table_id)
+
     async def close(self) -> None:
         """Stop listening to all."""
         self.stopping = True
@@ -283,9 +310,8 @@ class Lines:
             await self.let_go(table_id)
 
 
-def _connect_to(row: LineRow) -> Connect:
-    if row.simulated:
-        return _simulated(row.table_id)
+def at_address(row: LineRow) -> Connect:
+    """To a table that listens somewhere."""
 
     @asynccontextmanager
     async def connect() -> AsyncIterator[Connection]:
@@ -300,12 +326,14 @@ def _connect_to(row: LineRow) -> Connect:
     return connect
 
 
-def _simulated(table_id: int) -> Connect:
+def _simulated(table_id: int, as_simulated: AsSimulated) -> Connect:
     """The simulated table, in a process of its own that ends with this one."""
 
     @asynccontextmanager
     async def connect() -> AsyncIterator[Connection]:
-        words = ("-m", "orthotome.cli", "sim", "--port", "0", "--attached", "--seed", str(table_id))
+        seed, faults = await asyncio.to_thread(as_simulated, table_id)
+        words = ["-m", "orthotome.cli", "sim", "--port", "0", "--attached", "--seed", str(seed)]
+        words += [w for f in faults for w in ("--fault", f)]
         process = await asyncio.create_subprocess_exec(
             sys.executable, *words, stdin=asyncio.subprocess.PIPE, stdout=asyncio.subprocess.PIPE
         )

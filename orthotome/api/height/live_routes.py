@@ -3,12 +3,11 @@
 import asyncio
 import json
 from collections.abc import AsyncIterator
-from typing import Annotated, Any
 
-from fastapi import APIRouter, Depends, Request
+from fastapi import APIRouter, Request
 from fastapi.responses import StreamingResponse
 
-from orthotome.api.depends import SignedStore, Store, TheJudge
+from orthotome.api.depends import SignedStore, Store, TheJudge, TheLines
 from orthotome.api.height import answers, models
 from orthotome.api.height.live import Lines, LiveLine, columns
 from orthotome.api.pieces.models import PieceQuery
@@ -28,13 +27,6 @@ router = APIRouter(tags=["height"])
 
 _TELLS_EACH_S = 0.1
 _SAYS_IT_LIVES_S = 5.0
-
-
-async def _lines(request: Request) -> Any:
-    return request.app.state.lines
-
-
-TheLines = Annotated[Lines, Depends(_lines)]
 
 
 def _row(store: SignedStore, table_id: int) -> LineRow | None:

@@ -126,6 +126,7 @@ class LineAnswer(BaseModel):
     least_set_point_v: float | None
     most_set_point_v: float | None
     refused: str
+    doubt: str  # of what its volts are
     told: int
     recording: RecordingNow | None
     ended: RecordingEnded | None

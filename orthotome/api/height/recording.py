@@ -81,10 +81,10 @@ class Recording:
         burns = sample.phase != "idle"
         if burns and not self.burning:
             self.starts += 1
-        if burns:
+        if burns or sample.too_few:
             self._arc_at_s = sample.at_s
-            if self.burning and self._before is not None:
-                self.arc_on_s += max(0.0, sample.at_s - self._before.at_s)
+        if burns and self.burning and self._before is not None:
+            self.arc_on_s += max(0.0, sample.at_s - self._before.at_s)
         self.burning, self._before = burns, sample
 
     async def keep(self) -> bool:

@@ -12,7 +12,12 @@ from threading import Lock
 from fastapi import FastAPI
 from starlette.types import ASGIApp, Receive, Scope, Send
 
+from orthotome.api.height.live import Lines
+from orthotome.core.practice.table_exercises import of_seed
+from orthotome.sim.practice import live_faults
 from orthotome.store.database import Database
+from orthotome.store.shop import shop
+from orthotome.store.torch import fittings
 
 ON_PRACTICE = "/on-practice"
 
@@ -57,3 +62,15 @@ class PracticeShop:
             if self._app is None:
                 self._app = self._make(Database(self._path))
             return self._app
+
+
+def practice_lines(database: Database) -> Lines:
+    """The lines of the practice tables: each shows the arc of its exercise, with what is fitted now."""
+
+    def as_simulated(table_id: int) -> tuple[int, list[str]]:
+        with database.read() as session:
+            seed = shop.table(session, table_id).simulated_seed or 0
+            anew = fittings.fitted_anew(session, table_id)
+        return seed, sorted(live_faults(of_seed(seed), anew))
+
+    return Lines(database, as_simulated)

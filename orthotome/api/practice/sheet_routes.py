@@ -9,7 +9,7 @@ from fastapi.responses import Response
 
 from orthotome.api.depends import MOST_OF_A_NAME, Reading
 from orthotome.core.practice.fault_finding import EXERCISES
-from orthotome.core.practice.table_exercises import TABLE_EXERCISES
+from orthotome.core.practice.table_exercises import ARC_EXERCISES, TABLE_EXERCISES
 from orthotome.formats.practice.learner_sheet import Taken, write_learner_sheet
 from orthotome.store.clock import now
 from orthotome.store.practice import runs, taken
@@ -28,6 +28,7 @@ def get_learner_sheet(
     ]
     groups = (
         ("Cut it square", _taken([(e.code, e.title) for e in TABLE_EXERCISES], tables)),
+        ("Watch the arc", _taken([(e.code, e.title) for e in ARC_EXERCISES], tables)),
         ("Find the fault", _taken([(e.code, e.title) for e in EXERCISES], faults)),
     )
     page = write_learner_sheet(person, groups, now().date())

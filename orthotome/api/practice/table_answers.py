@@ -7,10 +7,12 @@ import numpy as np
 from sqlmodel import Session
 
 from orthotome.api.bench.judging import Judge
+from orthotome.api.practice import arc_answers
 from orthotome.api.practice import table_models as models
 from orthotome.core.edge.edges import way_in_words
-from orthotome.core.practice.at_the_table import MastersWay, TableStep, step_of
-from orthotome.core.practice.table_exercises import CLAIMS, TableExercise, table_exercise
+from orthotome.core.practice.at_the_table import MastersWay, TableStep, claimable, step_of
+from orthotome.core.practice.hidden import CLAIMS
+from orthotome.core.practice.table_exercises import TableExercise, table_exercise
 from orthotome.core.quantities import (
     height_step_mm,
     in_steps,
@@ -52,6 +54,8 @@ def run(row: PracticeRunRow, cuts: int) -> models.RunAnswer:
         trial_id=row.trial_id,
         cuts=cuts,
         most_cuts=exercise.most_cuts,
+        watched=exercise.thing.at_the_arc,
+        claims=[models.ClaimAnswer(code=c, words=w) for c, w in exercise.claims.items()],
         covered=exercise.covered,
         begun_at=row.begun_at,
         ended=bool(row.claim),
@@ -68,20 +72,37 @@ def made_with(session: Session, table_id: int, cut: LoggedCut) -> FittedAnew:
 def debrief(session: Session, row: PracticeRunRow, judge: Judge) -> models.TableDebriefAnswer:
     """The truth, and what each cut told. ``session`` is of the practice shop's records."""
     exercise = table_exercise(row.case)
+    if exercise.thing.at_the_arc:
+        mine = arc_answers.way(session, row, exercise)
+        return _told(row, exercise, mine, arc_answers.truth(exercise), arc=arc_answers.picture(exercise))
     square = _dialled(square_setting(exercise))
     mine = _way(session, row, exercise, judge)
+    chances = _map(exercise, [s.setting for s in mine if s.setting], square)
+    return _told(row, exercise, mine, _truth(exercise, square), square_at=square, chances=chances)
+
+
+def _told(
+    row: PracticeRunRow,
+    exercise: TableExercise,
+    mine: Sequence[TableStep],
+    truth: list[str],
+    *,
+    square_at: Setting | None = None,
+    chances: ChanceMap | None = None,
+    arc: models.ArcPicture | None = None,
+) -> models.TableDebriefAnswer:
     return models.TableDebriefAnswer(
         run=run(row, row.cuts),
         sentence=row.sentence,
-        said=CLAIMS[row.claim],  # type: ignore[index]
+        said=exercise.claims[claimable(exercise, row.claim)],
         hidden=exercise.thing.words,
         cured_by=exercise.thing.cured_by,
         teaches=exercise.teaches,
-        square_at=square,
-        square_chance=true_chance(exercise, square, EVERYTHING_ANEW),
-        truth=_truth(exercise, square),
+        square_at=square_at,
+        truth=truth,
         mine=[_step(s) for s in mine],
-        chances=_map(exercise, [s.setting for s in mine if s.setting], square),
+        chances=chances,
+        arc=arc,
     )
 
 

@@ -5,7 +5,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, Field
 
-from orthotome.core.practice.table_exercises import Claim
+from orthotome.core.practice.hidden import Claim
 from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import ChanceMap
 from orthotome.formats.reading import FileModel
@@ -18,6 +18,7 @@ class TableExerciseAnswer(BaseModel):
     title: str
     task: str
     most_cuts: int
+    watched: bool  # its arc is: it is run, not cut
     passed: bool
     taken: int
 
@@ -38,8 +39,10 @@ class RunAnswer(BaseModel):
     task: str
     table_id: int
     trial_id: int
-    cuts: int
+    cuts: int  # or runs, where the arc is watched
     most_cuts: int
+    watched: bool
+    claims: list[ClaimAnswer]  # how it can be ended
     covered: bool  # the advice is: the learner chooses each setting
     begun_at: datetime
     ended: bool
@@ -52,7 +55,6 @@ class PracticeTablesAnswer(BaseModel):
     exercises: list[TableExerciseAnswer]
     going_on: list[RunAnswer]
     ended: list[RunAnswer]
-    claims: list[ClaimAnswer]
 
 
 class BeginRequest(FileModel):
@@ -69,13 +71,24 @@ class EndRequest(FileModel):
 
 class TableStepAnswer(BaseModel):
     """One cut, or what was done between two. ``chance`` is how often its setting really passes; ``known`` how often the
-    setting that was best known after it does."""
+    setting that was best known after it does. A run whose arc was watched has what it showed in ``done``."""
 
     setting: Setting | None
     done: str
     chance: float | None
     known: float | None
     worst_deg: float | None
+
+
+class ArcPicture(BaseModel):
+    """A run under control as the exercise begins, beside that of a table with nothing wrong: volts, and the torch's height."""
+
+    at_s: list[float]
+    volts_v: list[float | None]
+    height_mm: list[float | None]
+    sound_at_s: list[float]
+    sound_volts_v: list[float | None]
+    sound_height_mm: list[float | None]
 
 
 class TableDebriefAnswer(BaseModel):
@@ -87,11 +100,13 @@ class TableDebriefAnswer(BaseModel):
     hidden: str
     cured_by: str
     teaches: str
-    square_at: Setting  # where it passes most often, once what can be put right is
-    square_chance: float
+    square_at: (
+        Setting | None
+    )  # where it passes most often, once what can be put right is; None where the arc is watched
     truth: list[str]
     mine: list[TableStepAnswer]
-    chances: ChanceMap  # how often it really passes, with everything put right
+    chances: ChanceMap | None  # how often it really passes, with everything put right
+    arc: ArcPicture | None
 
 
 class MastersAnswer(BaseModel):

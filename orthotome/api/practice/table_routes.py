@@ -7,14 +7,16 @@ from sqlmodel import Session
 
 from orthotome.api.bench.judging import Judge, judged
 from orthotome.api.depends import Reading, Store, TheJudge, ThePracticeShop
+from orthotome.api.practice import arc_answers
 from orthotome.api.practice import table_answers as answers
 from orthotome.api.practice import table_models as models
 from orthotome.api.practice.practice_shop import PracticeShop
 from orthotome.api.wire import Id
-from orthotome.core.practice.at_the_table import judge_end, masters_way
-from orthotome.core.practice.table_exercises import CLAIMS, TABLE_EXERCISES, table_exercise
+from orthotome.core.practice.at_the_arc import judge_arc_end, masters_arc
+from orthotome.core.practice.at_the_table import TableDebrief, judge_end, masters_way
+from orthotome.core.practice.table_exercises import EVERY_EXERCISE, TableExercise, table_exercise
 from orthotome.core.setting import Setting
-from orthotome.sim.practice import PracticeDoor, true_chance
+from orthotome.sim.practice import PracticeDoor, arc_run, true_chance
 from orthotome.store.errors import NotFound, Refused
 from orthotome.store.log import cuts
 from orthotome.store.practice import runs, setting_up
@@ -39,14 +41,14 @@ def get_practice_tables(
                 title=e.title,
                 task=e.task,
                 most_cuts=e.most_cuts,
+                watched=e.thing.at_the_arc,
                 passed=any(r.passed for r in rows if r.case == e.code),
                 taken=sum(r.case == e.code for r in rows),
             )
-            for e in TABLE_EXERCISES
+            for e in EVERY_EXERCISE
         ],
         going_on=[t for t in told if not t.ended],
         ended=[t for t in told if t.ended],
-        claims=[models.ClaimAnswer(code=c, words=w) for c, w in CLAIMS.items()],
     )
 
 
@@ -88,10 +90,7 @@ def end_practice(
     exercise = table_exercise(row.case)
     with practising.database.read() as session:
         made = _made(session, row)
-        anew = fittings.fitted_anew(session, row.table_id)
-        at = _ended_on(session, row, judge)
-    chance = None if at is None else true_chance(exercise, at, anew)
-    how = judge_end(exercise, request.claim, made, chance, anew)
+        how = _how_it_ended(session, row, exercise, request.claim, judge)
     with store.write() as session:
         return answers.run(runs.end(session, run_id, request.claim, made, how), made)
 
@@ -110,6 +109,9 @@ def get_practice_debrief(
 def get_masters_way(run_id: Id, session: Reading, judge: TheJudge) -> models.MastersAnswer:
     """What the tuner itself does with the same exercise: once it was ended."""
     exercise = table_exercise(_ended(session, run_id).case)
+    told = exercise.told_control
+    if told is not None:
+        return answers.masters(masters_arc(exercise, lambda control: arc_run(exercise, control), told))
     way = masters_way(
         exercise, PracticeDoor(exercise), judge.judge, lambda s, a: true_chance(exercise, s, a)
     )
@@ -126,8 +128,22 @@ def _told(practising: PracticeShop, row: PracticeRunRow) -> models.RunAnswer | N
 
 
 def _made(session: Session, row: PracticeRunRow) -> int:
-    """Cuts made, kept or not: all of them were steel."""
+    """Cuts made, kept or not: all of them were steel; where the arc is watched, runs."""
+    if table_exercise(row.case).thing.at_the_arc:
+        return arc_answers.runs_made(session, row)
     return cuts.next_number(session, setting_up.trial_of(session, row).id or 0) - 1
+
+
+def _how_it_ended(
+    session: Session, row: PracticeRunRow, exercise: TableExercise, claim: str, judge: Judge
+) -> TableDebrief:
+    made, anew = _made(session, row), fittings.fitted_anew(session, row.table_id)
+    if exercise.thing.at_the_arc:
+        departs_mm = arc_answers.departs_mm(session, row, exercise)
+        return judge_arc_end(exercise, claim, made, departs_mm, anew)
+    at = _ended_on(session, row, judge)
+    chance = None if at is None else true_chance(exercise, at, anew)
+    return judge_end(exercise, claim, made, chance, anew)
 
 
 def _ended_on(session: Session, row: PracticeRunRow, judge: Judge) -> Setting | None:

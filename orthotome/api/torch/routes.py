@@ -1,8 +1,9 @@
 """Torch sets, what is fitted, and how the jet stands."""
 
+from anyio import from_thread
 from fastapi import APIRouter
 
-from orthotome.api.depends import Reading, Store
+from orthotome.api.depends import Reading, Store, TheLines
 from orthotome.api.torch import answers, models
 from orthotome.api.wire import Id
 from orthotome.core.edge.edges import Swirl, good_side, heading_that_faces
@@ -17,7 +18,9 @@ router = APIRouter(tags=["torch"])
 
 
 @router.post("/tables/{table_id}/fittings", status_code=201)
-def fit(table_id: Id, request: models.FitRequest, database: Store) -> models.FittingAnswer:
+def fit(
+    table_id: Id, request: models.FitRequest, database: Store, lines: TheLines
+) -> models.FittingAnswer:
     """Note that parts were fitted, or the torch re-seated: a new series begins."""
     with database.write() as session:
         row = fittings.fit(
@@ -27,7 +30,9 @@ def fit(table_id: Id, request: models.FitRequest, database: Store) -> models.Fit
             fittings.Change(**request.model_dump(exclude={"kind", "instead_of"})),
             instead_of=request.instead_of,
         )
-        return answers.fitting(row, fittings.fitted(session, table_id))
+        told = answers.fitting(row, fittings.fitted(session, table_id))
+    from_thread.run(lines.fitted_anew, table_id)
+    return told
 
 
 @router.get("/torch-sets")
@@ -60,10 +65,11 @@ def cost_set(
 
 
 @router.delete("/fittings/{fitting_id}", status_code=204)
-def take_back(fitting_id: Id, database: Store) -> None:
+def take_back(fitting_id: Id, database: Store, lines: TheLines) -> None:
     """Undo a fitting that nothing was cut with yet."""
     with database.write() as session:
-        fittings.take_back(session, fitting_id)
+        table_id = fittings.take_back(session, fitting_id)
+    from_thread.run(lines.fitted_anew, table_id)
 
 
 @router.get("/tables/{table_id}/torch")

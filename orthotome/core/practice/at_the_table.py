@@ -9,7 +9,8 @@ from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from orthotome.core.errors import TradeError
-from orthotome.core.practice.table_exercises import CLAIMS, Claim, HiddenThing, TableExercise
+from orthotome.core.practice.hidden import EDGE_CLAIMS, Claim, HiddenThing
+from orthotome.core.practice.table_exercises import TableExercise
 from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import AdviceFinding
 from orthotome.core.trial.campaign import Campaign, Cut, Limits, Series, judged_sides
@@ -150,7 +151,7 @@ def _wider(limits: Limits) -> Limits:
 
 
 def _claim(why: AdviceFinding) -> Claim:
-    return why.code if why.code in CLAIMS else "target_too_tight"
+    return why.code if why.code in EDGE_CLAIMS else "target_too_tight"
 
 
 @dataclass(frozen=True)
@@ -166,20 +167,27 @@ def judge_end(
 ) -> TableDebrief:
     """Whether it was passed: what was claimed is so, within the cuts. ``chance`` is how often the setting that was ended
     on really passes, None before any cut. Raises TradeError for a claim that is none."""
-    if claim not in CLAIMS:
-        raise TradeError("claim", f"“{claim}” is none of {', '.join(CLAIMS)}.")
-    if claim != exercise.thing.ends:
-        return TableDebrief(False, _wrong(exercise.thing, claim))
-    if claim == "square" and exercise.thing.can_be_cured and not exercise.thing.is_cured(anew):
+    said = claimable(exercise, claim)
+    if said != exercise.thing.ends:
+        return TableDebrief(False, _wrong(exercise.thing, said))
+    if said == "square" and exercise.thing.can_be_cured and not exercise.thing.is_cured(anew):
         return TableDebrief(False, f"What was wrong is still there. {exercise.thing.words}")
-    if claim == "square" and (chance is None or chance < HOLDS):
-        said = "nothing was cut" if chance is None else f"it passes {_in_100(chance)}"
-        return TableDebrief(False, f"Not square yet: at the setting that you ended on {said}.")
+    if said == "square" and (chance is None or chance < HOLDS):
+        so_far = "nothing was cut" if chance is None else f"it passes {_in_100(chance)}"
+        return TableDebrief(False, f"Not square yet: at the setting that you ended on {so_far}.")
     if cuts > exercise.most_cuts:
         return TableDebrief(False, f"Right, with {cuts} cuts where {exercise.most_cuts} were allowed.")
-    if claim == "square" and chance is not None:
+    if said == "square" and chance is not None:
         return TableDebrief(True, f"Square: it passes {_in_100(chance)}, and it took {cuts} cuts.")
     return TableDebrief(True, f"Right, after {cuts} cuts: {exercise.thing.words}")
+
+
+def claimable(exercise: TableExercise, claim: str) -> Claim:
+    """The claim as one that the exercise knows. Raises TradeError for any other."""
+    for known in exercise.claims:
+        if known == claim:
+            return known
+    raise TradeError("claim", f"“{claim}” is none of {', '.join(exercise.claims)}.")
 
 
 def _in_100(chance: float) -> str:

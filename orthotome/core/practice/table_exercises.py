@@ -6,100 +6,13 @@ the simulated table's business; here stands what it is, what takes it away, and 
 
 import random
 from dataclasses import dataclass, replace
-from typing import Literal
 
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.errors import TradeError
+from orthotome.core.height.after_square import Control
 from orthotome.core.practice.fault_finding import MOST_SEED
-from orthotome.core.torch.fittings import Part
-from orthotome.core.trial.advice import CAUSE_WORDS, Cause
+from orthotome.core.practice.hidden import ARC_CLAIMS, EDGE_CLAIMS, HIDDEN, Claim, Hidden, HiddenThing
 from orthotome.core.trial.campaign import Target, TorchSet
-from orthotome.core.trial.table_door import FittedAnew
-
-Hidden = Literal[
-    "nothing",
-    "leaning_torch",
-    "oval_nozzle",
-    "worn_parts",
-    "wrong_ring",
-    "row_of_another",
-    "shaky_machine",
-]
-Claim = Literal["square"] | Cause
-
-
-@dataclass(frozen=True)
-class HiddenThing:
-    """What may be wrong with a practice table: its words, what takes it away, and how its trial rightly ends.
-
-    ``named`` is what the tuner calls it, None where it is nothing; ``new_parts`` are those that take it away, ``new_mount``
-    whether setting the torch does.
-    """
-
-    words: str
-    cured_by: str
-    named: Claim | None = None
-    new_parts: tuple[Part, ...] = ()
-    new_mount: bool = False
-    ends: Claim = "square"
-
-    @property
-    def can_be_cured(self) -> bool:
-        """Whether something that is fitted or set takes it away."""
-        return self.new_mount or bool(self.new_parts)
-
-    def is_cured(self, anew: FittedAnew) -> bool:
-        """Whether it was taken away by what was fitted since. What is only in the row or in the machine stays."""
-        set_anew = self.new_mount and anew.mounts > 0
-        return set_anew or any(part in self.new_parts for part in anew.parts)
-
-
-HIDDEN: dict[Hidden, HiddenThing] = {
-    "nothing": HiddenThing(
-        "Nothing was wrong: the row's numbers were near square, not on it.",
-        "Speed and height alone reach it.",
-    ),
-    "leaning_torch": HiddenThing(
-        "The torch leaned in its mount: opposite edges differ, whatever the speed and the height.",
-        "Set upright, and said so under Torch, it is gone.",
-        "jet_lean", new_mount=True,
-    ),
-    "oval_nozzle": HiddenThing(
-        "The nozzle's bore was oval: the bevel repeats twice round the square, which a lean does not.",
-        "A new nozzle takes it away.",
-        "worn_parts", ("set", "nozzle"),
-    ),
-    "worn_parts": HiddenThing(
-        "The parts were worn out: there was dross at every speed.",
-        "New parts take it away; no speed does.",
-        "worn_parts", ("set", "nozzle"),
-    ),
-    "wrong_ring": HiddenThing(
-        "The swirl ring was of the other hand: the scrap was squarer than the part.",
-        "A ring of the set's own hand puts the good side on the part.",
-        "wrong_side", ("set", "swirl_ring"),
-    ),
-    "row_of_another": HiddenThing(
-        "The Book's row was another nozzle's: square lies outside the limits that were set round it.",
-        "With the limits widened the trial gets there.",
-        "outside_limits",
-    ),
-    "shaky_machine": HiddenThing(
-        "The machine shakes: edges of the same setting differ by more than the target allows.",
-        "Nothing on the Bench cures that: say that the target is too tight, and look at the machine.",
-        "target_too_tight", ends="target_too_tight",
-    ),
-}  # fmt: skip
-
-CLAIMS: dict[Claim, str] = {
-    "square": "It is square: the last setting passes",
-    "target_too_tight": f"{CAUSE_WORDS['target_too_tight']}: no speed or height reaches it",
-    "jet_lean": f"{CAUSE_WORDS['jet_lean']}, and that has to be put right first",
-    "worn_parts": f"{CAUSE_WORDS['worn_parts']}, and they have to be changed first",
-    "wrong_side": f"{CAUSE_WORDS['wrong_side']}, and that has to be put right first",
-    "outside_limits": f"{CAUSE_WORDS['outside_limits']}, and those are as wide as they may be",
-}
-"""How a trial can be ended, in the words of whoever ends it."""
 
 
 @dataclass(frozen=True)
@@ -126,8 +39,8 @@ _OTHER_ROW = 0.6  # of the true row's speed, in the row of another nozzle
 
 @dataclass(frozen=True)
 class TableExercise:
-    """An exercise at a simulated table. ``seed`` is the table's; ``most_cuts`` is what passes; where the advice is
-    ``covered`` the learner chooses each setting."""
+    """An exercise at a simulated table. ``seed`` is the table's; ``most_cuts`` is what passes, or so many runs where the arc is
+    watched; where the advice is ``covered`` the learner chooses each setting."""
 
     code: str
     title: str
@@ -146,6 +59,26 @@ class TableExercise:
         return HIDDEN[self.hidden]
 
     @property
+    def claims(self) -> dict[Claim, str]:
+        """How it can be ended, in the words of whoever ends it."""
+        return ARC_CLAIMS if self.thing.at_the_arc else EDGE_CLAIMS
+
+    @property
+    def row_volts(self) -> float:
+        """The volts that the row has: what the arc shows on new parts at its height."""
+        found = self.work.start.arc_voltage_v
+        assert found is not None  # every row of an exercise names them
+        return found
+
+    @property
+    def told_control(self) -> Control | None:
+        """What height control is told when it begins, where the arc is watched: the row's volts, and no more than that."""
+        if not self.thing.at_the_arc:
+            return None
+        hold = None if self.hidden == "corners_followed" else _ARC_CONTROL.hold_below_share
+        return replace(_ARC_CONTROL, set_point_v=self.work.start.arc_voltage_v, hold_below_share=hold)
+
+    @property
     def told_start(self) -> StartValues:
         """The row that the learner is given: the true one, or another nozzle's."""
         if self.hidden != "row_of_another":
@@ -153,6 +86,11 @@ class TableExercise:
         return replace(self.work.start, speed_mm_min=_OTHER_ROW * self.work.start.speed_mm_min)
 
 
+ARC_ACCELERATION_MM_S2 = 300.0
+"""Of a practice table whose arc is watched: a slow machine, whose corners show."""
+ARC_WAY_MM = 320.0
+"""What a run cuts where the arc is watched: once round a square."""
+_ARC_CONTROL = Control("manual", None, 0.9, 0.5, 0.9, None)
 _GRADED = 1_000_000  # the graded exercises' tables have seeds from here on, random ones below
 
 TABLE_EXERCISES: tuple[TableExercise, ...] = (
@@ -202,6 +140,34 @@ TABLE_EXERCISES: tuple[TableExercise, ...] = (
         _GRADED + 2, _PLATE, 6, "shaky_machine", Target(0.5),
     ),
 )  # fmt: skip
+ARC_EXERCISES: tuple[TableExercise, ...] = (
+    TableExercise(
+        "up-and-away", "Up and away", "As soon as height control wakes, the torch goes up. Say why, in four runs.",
+        "Read the volts on the screen before anything is touched: with height control off they say which way it is wrong.",
+        _GRADED + 101, _PLATE, 4, "divided_twice",
+    ),
+    TableExercise(
+        "begins-high", "It begins too high", "Each cut begins too high, then height control pulls it down. Say why, in four runs.",
+        "Volts and Z together: where both are up at the start, the plate was not found where it is.",
+        _GRADED + 102, _PLATE, 4, "clip_loose",
+    ),
+    TableExercise(
+        "dives-along", "It dives along the cut", "Under control the torch creeps into the plate. Say why, in four runs.",
+        "More volts at the same height are worn parts. The control lowers the torch until its set-point is met.",
+        _GRADED + 103, _PLATE, 4, "worn_electrode",
+    ),
+    TableExercise(
+        "restless-arc", "A restless arc", "The volts never come to rest, and the arc goes out on the way. Say why, in four runs.",
+        "Noise that is twice what it was, at the right height and with good parts, comes with the gas.",
+        _GRADED + 126, _HEAVY, 4, "wet_air",
+    ),
+    TableExercise(
+        "dips-in-corners", "It dips in the corners", "Tell height control what makes it hold in the corners, in five runs.",
+        "A torch that slows has more volts at the same height: height is held there, not followed.",
+        _GRADED + 105, _PLATE, 5, "corners_followed",
+    ),
+)  # fmt: skip
+EVERY_EXERCISE = TABLE_EXERCISES + ARC_EXERCISES
 _RANDOM_HIDDEN: dict[Hidden, float] = {
     "nothing": 4, "leaning_torch": 2, "oval_nozzle": 1, "worn_parts": 1, "wrong_ring": 1, "row_of_another": 1,
 }  # fmt: skip
@@ -211,7 +177,7 @@ def table_exercise(case: str) -> TableExercise:
     """An exercise by its name, or one by its number. Raises TradeError where there is none."""
     if case.isdecimal():
         return _by_number(int(case))
-    for exercise in TABLE_EXERCISES:
+    for exercise in EVERY_EXERCISE:
         if exercise.code == case:
             return exercise
     raise TradeError("case", f"there is no exercise “{case}”.")
@@ -219,7 +185,7 @@ def table_exercise(case: str) -> TableExercise:
 
 def of_seed(seed: int) -> TableExercise:
     """The exercise whose table has that seed."""
-    return next((e for e in TABLE_EXERCISES if e.seed == seed), None) or _by_number(seed)
+    return next((e for e in EVERY_EXERCISE if e.seed == seed), None) or _by_number(seed)
 
 
 def _by_number(number: int) -> TableExercise:

@@ -8,10 +8,12 @@ from datetime import timedelta
 from sqlmodel import Session, select
 
 from orthotome.core.book.start_rows import StartRow
-from orthotome.core.practice.table_exercises import TableExercise
+from orthotome.core.practice.table_exercises import ARC_ACCELERATION_MM_S2, TableExercise
 from orthotome.core.trial.opening import default_limits, dialled_start
+from orthotome.formats.machine.table_page import TablePage
 from orthotome.store.book import rows as book
 from orthotome.store.errors import NotFound
+from orthotome.store.height import readings
 from orthotome.store.shop import shop
 from orthotome.store.tables import CuttingTable, PracticeRunRow, Shop, TorchSetRow, Trial
 from orthotome.store.torch import sets
@@ -40,7 +42,7 @@ def set_up(session: Session, exercise: TableExercise, units: Shop) -> Trial:
     row = StartRow(metal, work.thickness_mm, fitted.name, work.torch_set.amperage_a, gas, start, _SOURCE)
     _the_only_row(session, row, fitted.id or 0)
     found = book.start(session, metal, work.thickness_mm, fitted.id or 0)
-    return trials.open_trial(
+    trial = trials.open_trial(
         session,
         table_id=table.id or 0,
         torch_set_id=fitted.id or 0,
@@ -53,6 +55,9 @@ def set_up(session: Session, exercise: TableExercise, units: Shop) -> Trial:
         title=exercise.title,
         on_its_own=True,
     )
+    if exercise.told_control is not None:
+        readings.tell_control(session, trial.id or 0, exercise.told_control, None)
+    return trial
 
 
 def trial_of(session: Session, run: PracticeRunRow) -> Trial:
@@ -80,6 +85,10 @@ def _table(session: Session, exercise: TableExercise, torch_set_id: int) -> Cutt
     name = exercise.title if times == 1 else f"{exercise.title}, {times}"
     table = shop.add_table(session, name, "water", torch_set_id)
     table.simulated_seed = exercise.seed
+    if exercise.thing.at_the_arc:
+        table.settings = TablePage(acceleration_mm_s2=ARC_ACCELERATION_MM_S2).model_dump_json(
+            exclude_none=True
+        )
     session.add(table)
     session.flush()
     return table

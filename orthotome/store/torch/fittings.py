@@ -215,8 +215,8 @@ def _begin(
     return row
 
 
-def take_back(session: Session, fitting_id: int) -> None:
-    """Undo a fitting that nothing was cut with yet: what was there before is fitted again.
+def take_back(session: Session, fitting_id: int) -> int:
+    """Undo a fitting that nothing was cut with yet: what was there before is fitted again. Returns the number of its table.
 
     Raises Refused for any but the newest, or once something was cut with it.
     """
@@ -242,6 +242,7 @@ def take_back(session: Session, fitting_id: int) -> None:
     session.delete(row)
     session.flush()
     judge_anew(session, row.table_id)
+    return row.table_id
 
 
 def _cut_with(session: Session, fitting_id: int) -> bool:

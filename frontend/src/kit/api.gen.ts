@@ -7130,6 +7130,8 @@ export interface components {
             most_set_point_v: number | null;
             /** Refused */
             refused: string;
+            /** Doubt */
+            doubt: string;
             /** Told */
             told: number;
             recording: components["schemas"]["RecordingNow"] | null;

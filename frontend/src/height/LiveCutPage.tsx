@@ -25,7 +25,7 @@ export function LiveCutPage() {
   if (!line || !shop.data)
     return (
       <main className={styles.live} aria-busy="true">
-        <h1>Live cut, {table.name}</h1>
+        <h1>Live cut on the {table.name}</h1>
         {stream.away && <Notice kind="note">{STATE_WORDS.away}</Notice>}
       </main>
     );
@@ -33,7 +33,7 @@ export function LiveCutPage() {
     return (
       <main className={styles.live}>
         <header>
-          <h1>Live cut, {table.name}</h1>
+          <h1>Live cut on the {table.name}</h1>
           <p>{line.says}</p>
         </header>
         <Attach tableId={table.id} line={line} />
@@ -42,7 +42,7 @@ export function LiveCutPage() {
   return (
     <main className={styles.live}>
       <header>
-        <h1>Live cut, {table.name}</h1>
+        <h1>Live cut on the {table.name}</h1>
         <State stream={stream} />
       </header>
       <section aria-label="The arc now">

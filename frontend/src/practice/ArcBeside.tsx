@@ -7,7 +7,7 @@ type Series = readonly (number | null)[];
 
 const [W, H, LEFT, RIGHT, HEAD, FOOT] = [560, 170, 52, 8, 10, 24];
 const NO_ARC_V = 1;
-const HIGHEST_MM = 8; // of the drawn height: a torch that flies up leaves the picture
+const HIGHEST_MM = 4; // of the drawn height: a torch that flies up leaves the picture
 
 /** A run under control as the exercise begins, beside that of a table with nothing wrong: its volts, and the torch's height. */
 export function ArcBeside({ arc, units }: { arc: Arc; units: ShopUnits }) {

@@ -82,7 +82,7 @@ def _table(session: Session, exercise: TableExercise, torch_set_id: int) -> Cutt
     times = 1 + len(
         session.exec(select(CuttingTable.id).where(CuttingTable.simulated_seed == exercise.seed)).all()
     )
-    name = exercise.title if times == 1 else f"{exercise.title}, {times}"
+    name = f"practice table “{exercise.title}”" + (f", {times}" if times > 1 else "")
     table = shop.add_table(session, name, "water", torch_set_id)
     table.simulated_seed = exercise.seed
     if exercise.thing.at_the_arc:

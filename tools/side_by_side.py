@@ -5,6 +5,7 @@ has imported the application once: imported anew by each of a hundred, that alon
 """
 
 import ast
+import gc
 import importlib
 import os
 import sys
@@ -110,6 +111,7 @@ def warm() -> None:
         "tools.browser",
     ):
         importlib.import_module(module)
+    gc.freeze()  # what is imported is never collected: who is forked from here need not look through it
 
 
 def main(checks: Sequence[Task]) -> bool:

@@ -49,8 +49,12 @@ export function LiveChart({
     const to = on?.getContext('2d');
     if (!on || !to) return;
     let frame = 0;
+    let painted = -1; // samples that the picture holds: it is painted anew for more of them, not for every frame
     let ink = inkOf(on);
-    const themed = new MutationObserver(() => (ink = inkOf(on)));
+    const themed = new MutationObserver(() => {
+      ink = inkOf(on);
+      painted = -1;
+    });
     themed.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] });
     const draw = () => {
       frame = requestAnimationFrame(draw);
@@ -59,7 +63,10 @@ export function LiveChart({
       if (on.width !== Math.round(w * scale) || on.height !== Math.round(h * scale)) {
         on.width = Math.round(w * scale);
         on.height = Math.round(h * scale);
+        painted = -1;
       }
+      if (stream.rings.count === painted) return;
+      painted = stream.rings.count;
       to.setTransform(scale, 0, 0, scale, 0, 0);
       paint(to, w, h, stream, ink, small);
     };

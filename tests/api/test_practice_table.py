@@ -1,11 +1,11 @@
 """Practice tables over the wire: the whole application, on records of its own, with the truth kept until the end."""
 
 import unittest
-from dataclasses import replace
 from datetime import timedelta
 from typing import Any
 
 from orthotome.api.practice.practice_shop import PracticeShop, practice_lines
+from orthotome.core.height.after_square import Control
 from orthotome.core.height.trace import Trace
 from orthotome.core.practice.table_exercises import table_exercise
 from orthotome.core.torch.counts import Counts
@@ -96,9 +96,15 @@ class PracticeTables(Api):
         control = exercise.told_control
         assert control is not None
         self.record(run, arc_run(exercise, control))
-        told = {**vars(control), "hold_below_share": 0.85}
-        self.assertEqual(self.client.put(at, json=told).status_code, 200)
-        self.record(run, arc_run(exercise, replace(control, hold_below_share=0.85)))
+        height = f"{APART}/trials/{run['trial_id']}/height"
+        otherwise = self.client.get(height).json()["control"]["otherwise"]
+        self.assertTrue(any("held below" in said for said in otherwise), otherwise)
+        adopted = {"school": control.school, "set_point_v": control.set_point_v}
+        told = self.client.put(at, json=adopted).json()["control"]
+        self.assertEqual((told["otherwise"], told["set_point_v"]), ([], control.set_point_v))
+        self.assertGreater(told["hold_below_share"], 0.7)
+        names = Control.__dataclass_fields__
+        self.record(run, arc_run(exercise, Control(**{n: told[n] for n in names})))
         self.assertEqual(self.get(f"/practice/tables/{run['id']}")["cuts"], 2)
         self.refused(self.end(run, "square"), 422, "claim")
         ended = self.end(run, "holds").json()

@@ -20,6 +20,7 @@ const PROOF = {
 export function UnderControl({ height }: { height: TrialHeight }) {
   const { control } = height;
   const keep = useKeepTrims(height);
+  const tell = useTellOtherwise(height);
   return (
     <section className={styles.under} aria-labelledby="under">
       <h2 id="under">
@@ -32,6 +33,15 @@ export function UnderControl({ height }: { height: TrialHeight }) {
       <p>{control.proof_says}</p>
       {control.proof !== 'no_control' && (
         <>
+          {control.otherwise.length > 0 && (
+            <Notice kind="note" title="The recordings say otherwise">
+              By the newest one it would be told {control.otherwise.join(', ')}.{' '}
+              <Button variant="outlined" disabled={tell.isPending} onClick={() => tell.mutate()}>
+                Tell it that
+              </Button>
+            </Notice>
+          )}
+          {tell.isError && <Notice kind="refusal">{refusalText(tell.error)}</Notice>}
           <dl className={styles.told}>
             {control.told.map((t) => (
               <div key={t.what}>
@@ -70,6 +80,30 @@ export function UnderControl({ height }: { height: TrialHeight }) {
       )}
     </section>
   );
+}
+
+/** The set-point stays as it was chosen; the rest becomes what the recordings show. */
+function useTellOtherwise(height: TrialHeight) {
+  const queries = useQueryClient();
+  const say = useSay();
+  const { control } = height;
+  return useMutation({
+    mutationFn: () =>
+      answered(
+        api.PUT('/api/trials/{trial_id}/control', {
+          params: { path: { trial_id: height.trial_id } },
+          body: {
+            school: control.school,
+            set_point_v: control.set_point_v,
+            hold_holes: control.hold_holes,
+          },
+        }),
+      ),
+    onSuccess: (found) => {
+      queries.setQueryData(heightQuery(height.trial_id).queryKey, found);
+      say({ text: 'Told: it is in the setting.' });
+    },
+  });
 }
 
 function useKeepTrims(height: TrialHeight) {

@@ -5173,6 +5173,8 @@ export interface components {
             chosen_by: string;
             /** Told */
             told: components["schemas"]["Told"][];
+            /** Otherwise */
+            otherwise: string[];
             /**
              * Proof
              * @enum {string}

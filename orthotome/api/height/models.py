@@ -352,6 +352,7 @@ class ControlAnswer(BaseModel):
     chosen_at: datetime | None
     chosen_by: str
     told: tuple[Told, ...]
+    otherwise: tuple[str, ...]  # than chosen, by what recordings show since
     proof: Literal["no_control", "not_begun", "half", "failed", "proven"]
     proof_says: str
     next_kind: Literal["long_strip", "square"] | None

@@ -19,6 +19,7 @@ from orthotome.core.height.after_square import (
     ControlProof,
     control_for,
     control_proof,
+    told_otherwise,
     what_to_tell,
 )
 from orthotome.core.height.events import EventKind
@@ -393,12 +394,16 @@ def _control_answer(of: TrialHeight) -> models.ControlAnswer:
             f"In the last recording it was trimmed by {of.trims_v:+g} V. If that helped, keep it: "
             f"{volts(kept)} instead of {volts(control.set_point_v)}, {length(of.trims_v / of.volts.slope_v_per_mm)} of height."
         )
+    otherwise: tuple[str, ...] = ()
+    if of.row is not None and of.shown is not None:
+        otherwise = told_otherwise(control, of.would(control.school))
     return models.ControlAnswer(
         **vars(control),
         chosen=of.row is not None,
         chosen_at=of.row.chosen_at if of.row else None,
         chosen_by=of.row.chosen_by if of.row else "",
         told=told,
+        otherwise=otherwise,
         proof=of.proof.state,
         proof_says=of.proof.says,
         next_kind=of.proof.next_kind,

@@ -123,6 +123,30 @@ def what_to_tell(
     return tuple(told)
 
 
+_ALIKE_S, _ALIKE_V, _ALIKE_SHARE = 0.1, 0.5, 0.03  # as a recording differs from the next; assumption
+
+
+def told_otherwise(chosen: Control, would: Control) -> tuple[str, ...]:
+    """What recordings made since would tell the control otherwise than what was chosen, each in words; empty where nothing
+    differs by more than recordings do. The set-point is another matter: trims and wear follow it."""
+    said = []
+    if abs(would.control_delay_s - chosen.control_delay_s) > _ALIKE_S:
+        said.append(f"a delay of {seconds(would.control_delay_s)}")
+    if abs(would.dead_band_v - chosen.dead_band_v) > _ALIKE_V:
+        said.append(f"a dead band of {volts(would.dead_band_v)}")
+    if _differ(would.hold_below_share, chosen.hold_below_share, _ALIKE_SHARE):
+        said.append(f"height held below {would.hold_below_share:.0%} of the speed")
+    if _differ(would.crossing_jump_v, chosen.crossing_jump_v, _ALIKE_V):
+        said.append(f"height held on a jump of {volts(would.crossing_jump_v or 0.0)}")
+    return tuple(said)
+
+
+def _differ(would: float | None, chosen: float | None, alike: float) -> bool:
+    if would is None:
+        return False
+    return chosen is None or abs(would - chosen) > alike
+
+
 @dataclass(frozen=True)
 class ProofCut:
     """A cut made under control: what it was cut as, and whether it passes; None where that was not looked at."""

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { answered, api } from '../kit/client';
+import { answered, api, type Schema } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { useSay } from '../kit/undo';
 import styles from './height.module.css';
@@ -84,51 +84,38 @@ export function UnderControl({ height }: { height: TrialHeight }) {
 
 /** The set-point stays as it was chosen; the rest becomes what the recordings show. */
 function useTellOtherwise(height: TrialHeight) {
-  const queries = useQueryClient();
-  const say = useSay();
-  const { control } = height;
-  return useMutation({
-    mutationFn: () =>
-      answered(
-        api.PUT('/api/trials/{trial_id}/control', {
-          params: { path: { trial_id: height.trial_id } },
-          body: {
-            school: control.school,
-            set_point_v: control.set_point_v,
-            hold_holes: control.hold_holes,
-          },
-        }),
-      ),
-    onSuccess: (found) => {
-      queries.setQueryData(heightQuery(height.trial_id).queryKey, found);
-      say({ text: 'Told: it is in the setting.' });
-    },
-  });
+  const { school, set_point_v, hold_holes } = height.control;
+  return useTell(height, { school, set_point_v, hold_holes }, 'Told: it is in the setting.');
 }
 
 function useKeepTrims(height: TrialHeight) {
+  const { control } = height;
+  const body = {
+    school: control.school,
+    set_point_v: Math.round(10 * ((control.set_point_v ?? 0) + control.trims_v)) / 10,
+    control_delay_s: control.control_delay_s,
+    dead_band_v: control.dead_band_v,
+    hold_below_share: control.hold_below_share,
+    crossing_jump_v: control.crossing_jump_v,
+    hold_holes: control.hold_holes,
+  };
+  return useTell(height, body, 'The trim is in the setting.');
+}
+
+function useTell(height: TrialHeight, body: Schema['ControlRequest'], text: string) {
   const queries = useQueryClient();
   const say = useSay();
-  const { control } = height;
   return useMutation({
     mutationFn: () =>
       answered(
         api.PUT('/api/trials/{trial_id}/control', {
           params: { path: { trial_id: height.trial_id } },
-          body: {
-            school: control.school,
-            set_point_v: Math.round(10 * ((control.set_point_v ?? 0) + control.trims_v)) / 10,
-            control_delay_s: control.control_delay_s,
-            dead_band_v: control.dead_band_v,
-            hold_below_share: control.hold_below_share,
-            crossing_jump_v: control.crossing_jump_v,
-            hold_holes: control.hold_holes,
-          },
+          body,
         }),
       ),
     onSuccess: (found) => {
       queries.setQueryData(heightQuery(height.trial_id).queryKey, found);
-      say({ text: 'The trim is in the setting.' });
+      say({ text });
     },
   });
 }

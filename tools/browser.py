@@ -1,6 +1,8 @@
 """A demo server in a throwaway folder, and Debian's Chromium before it."""
 
+import atexit
 import contextlib
+import functools
 import os
 import shutil
 import signal
@@ -61,7 +63,9 @@ class Forked:
 
 def begun(words: Sequence[str]) -> "Forked | subprocess.Popen[str]":
     """``orthotome`` with those words: forked where all of it is imported here and nothing else runs, or else anew."""
-    if "orthotome.api.app" in sys.modules and threading.active_count() == 1:
+    others = [t for t in threading.enumerate() if t is not threading.main_thread()]
+    # What waits for a child's end (a browser's) holds nothing that the fork would miss.
+    if "orthotome.api.app" in sys.modules and all(t.name.startswith("waitpid-") for t in others):
         return Forked(words)
     command = [sys.executable, "-m", "orthotome.cli", *words]
     return subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
@@ -118,6 +122,22 @@ def chromium() -> Iterator[Browser]:
             yield browser
         finally:
             browser.close()
+
+
+_kept = contextlib.ExitStack()
+atexit.register(_kept.close)
+
+
+@functools.cache
+def the_browser() -> Browser:
+    """The browser of this process, for all tests that run in it: each page has a fresh screen of its own."""
+    return _kept.enter_context(chromium())
+
+
+def close_browser() -> None:
+    """Close it, if there is one."""
+    _kept.close()
+    the_browser.cache_clear()
 
 
 def open_page(

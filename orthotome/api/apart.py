@@ -4,18 +4,16 @@ The process has a limit of memory and of time, and is killed past either. What i
 refused comes back as the same refusal.
 """
 
-import multiprocessing
 import resource
 import threading
 import time
 import traceback
-from collections.abc import Awaitable, Callable
+from collections.abc import Callable
 from multiprocessing.connection import Connection
-from typing import Annotated, Any, TypeVar, cast
-
-from fastapi import Depends, HTTPException, Request
+from typing import Any, TypeVar, cast
 
 from orthotome.api.journal import journal
+from orthotome.api.processes import PROCESSES
 from orthotome.core.errors import TradeError
 from orthotome.core.quantities import ShopUnits, speak, spoken
 from orthotome.formats.reading import FileError
@@ -27,21 +25,6 @@ _MOST_WAIT_S = 120.0  # on a machine that is busy with other things
 _MOST_MEMORY_BYTES = 1_000_000_000  # beyond what the process has before it reads
 _LOOKS_EVERY_S = 0.2  # whether who watches has stopped it
 _AT_ONCE = threading.Semaphore(2)
-
-# A server of processes, which has everything imported: a new process is a copy of it, in some milliseconds.
-_PROCESSES = multiprocessing.get_context("forkserver")
-_PROCESSES.set_forkserver_preload(
-    [
-        "orthotome.api.apart",
-        "orthotome.formats.pieces.drawing",
-        "orthotome.formats.book.recipe",
-        "orthotome.formats.log.photo",
-        "orthotome.formats.programs.correcting",
-        "orthotome.formats.programs.picture",
-        "orthotome.formats.programs.remaking",
-        "shapely",
-    ]
-)
 
 
 class Watch:
@@ -65,9 +48,9 @@ def apart(
     memory than any honest file would, or was stopped.
     """
     with _AT_ONCE:
-        receiving, sending = _PROCESSES.Pipe(duplex=False)
+        receiving, sending = PROCESSES.Pipe(duplex=False)
         work = (sending, most_cpu_s, read, given, spoken(), watch is not None)
-        process = _PROCESSES.Process(target=_work, args=work, daemon=True)
+        process = PROCESSES.Process(target=_work, args=work, daemon=True)
         process.start()
         sending.close()
         try:
@@ -136,37 +119,3 @@ def _work(  # noqa: PLR0917 (all that a process apart is given)
 def _memory_in_use_bytes() -> int:
     with open("/proc/self/statm", encoding="ascii") as said:  # noqa: PTH123
         return int(said.read().split()[0]) * resource.getpagesize()
-
-
-def sent_as(*media_types: str) -> Callable[[Request], Awaitable[bytes]]:
-    """A dependency: what was sent, as it is, where it calls itself one of these kinds of file, or none.
-
-    The route itself then runs beside the event loop, not on it.
-    """
-
-    async def whole(request: Request) -> bytes:
-        said = request.headers.get("content-type", "").partition(";")[0].strip().lower()
-        if said not in ("", "application/octet-stream", *media_types):
-            raise HTTPException(415, f"That is said to be {said}: send {' or '.join(media_types)}.")
-        return await request.body()
-
-    return whole
-
-
-def takes(*media_types: str) -> dict[str, Any]:
-    """What a route that takes a file as it is says of its body in the OpenAPI document."""
-    content = {m: {"schema": {"type": "string", "format": "binary"}} for m in media_types}
-    return {"requestBody": {"required": True, "content": content}}
-
-
-DRAWING_TYPES = ("image/vnd.dxf", "image/svg+xml", "application/dxf", "image/x-dxf")
-PICTURE_TYPES = ("image/png", "image/jpeg", "image/webp", "image/heic", "image/heif")
-PROGRAM_TYPES = ("text/plain",)
-JSON_TYPES = ("application/json",)
-CSV_TYPES = ("text/csv",)
-
-DrawingBody = Annotated[bytes, Depends(sent_as(*DRAWING_TYPES))]
-PictureBody = Annotated[bytes, Depends(sent_as(*PICTURE_TYPES))]
-JsonBody = Annotated[bytes, Depends(sent_as(*JSON_TYPES))]
-ProgramBody = Annotated[bytes, Depends(sent_as(*PROGRAM_TYPES))]
-CsvBody = Annotated[bytes, Depends(sent_as(*CSV_TYPES))]

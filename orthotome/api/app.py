@@ -4,9 +4,8 @@ import asyncio
 from collections.abc import AsyncIterator, Callable
 from contextlib import AbstractAsyncContextManager, asynccontextmanager
 from pathlib import Path
-from typing import Any
 
-from fastapi import Depends, FastAPI
+from fastapi import FastAPI
 
 from orthotome import __version__
 from orthotome.api import front_end, problems
@@ -15,7 +14,6 @@ from orthotome.api.bench.judging import Judge
 from orthotome.api.book import routes as book
 from orthotome.api.book import watch_routes as watching
 from orthotome.api.choose import routes as choose
-from orthotome.api.depends import speak_the_shops_units
 from orthotome.api.door import routes as door
 from orthotome.api.guard import Guard
 from orthotome.api.height import live_routes as live
@@ -45,6 +43,7 @@ from orthotome.api.practice import table_routes as practice_tables
 from orthotome.api.practice.practice_shop import ON_PRACTICE, PracticeShop, practice_lines
 from orthotome.api.programs import routes as programs
 from orthotome.api.ready import routes as ready
+from orthotome.api.routing import open_rooms
 from orthotome.api.shop import routes as shop
 from orthotome.api.torch import parts_routes as torch_parts
 from orthotome.api.torch import routes as torch
@@ -52,7 +51,6 @@ from orthotome.api.trial import looking_back
 from orthotome.api.trial import routes as trial
 from orthotome.api.trouble import help_routes as asking_for_help
 from orthotome.api.trouble import routes as trouble
-from orthotome.api.wire import Problem
 from orthotome.core.trial.table_door import TableDoor
 from orthotome.sim.door import open_door as simulated_door
 from orthotome.sim.practice import open_practice_door
@@ -91,11 +89,6 @@ _ROOMS = (
     ),
     *(bench, pieces, plates, looking_back, programs),
 )
-_ORDINARY = (401, 403, 404, 409, 422)
-_PROBLEMS: dict[int | str, dict[str, Any]] = {
-    status: {"model": Problem, "content": {"application/problem+json": {}}}
-    for status in (*_ORDINARY, "default")  # by default: too large, too many tries, no room on the disk
-}
 
 
 def create_app(
@@ -127,10 +120,7 @@ def create_app(
     app = _rooms_over(database, open_door, thinking, life)
     app.state.network = door.Network()
     app.state.practice = practice_shop
-    for room in (practice, practice_tables, practice_sheet):
-        app.include_router(room.router, prefix="/api", dependencies=[Depends(speak_the_shops_units)])
-    app.include_router(keeping.router, prefix="/api")
-    app.include_router(door.router, prefix="/api")
+    open_rooms(app, [r.router for r in (practice, practice_tables, practice_sheet, keeping, door)])
     app.mount(ON_PRACTICE, practice_shop)
     return _with_pages(app, built)
 
@@ -150,8 +140,6 @@ def _rooms_over(
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/openapi.json",
-        responses=_PROBLEMS,
-        generate_unique_id_function=lambda route: route.name,
     )
     app.state.database = database
     app.state.judge = judge
@@ -162,8 +150,7 @@ def _rooms_over(
     app.state.revisions = Once(MOST_REVISIONS_KEPT)
     app.state.open_door = open_door
     app.state.lines = lines or Lines(database)
-    for room in _ROOMS:
-        app.include_router(room.router, prefix="/api", dependencies=[Depends(speak_the_shops_units)])
+    open_rooms(app, [room.router for room in _ROOMS])
     problems.install(app)
     return app
 

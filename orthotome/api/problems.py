@@ -15,6 +15,7 @@ from starlette.exceptions import HTTPException
 from starlette.requests import ClientDisconnect
 
 from orthotome.api.journal import journal
+from orthotome.api.wire import Problem
 from orthotome.core.errors import TradeError
 from orthotome.formats.reading import FileError, field_path, sentence
 from orthotome.store.errors import ChangedMeanwhile, NotFound, Refused, StoreError, TooManyTries
@@ -47,6 +48,16 @@ _TITLES = {
     507: "No room on the disk",
 }
 
+_ORDINARY = (401, 403, 404, 409, 422)
+_ADDRESS = "#/components/schemas/Problem"
+PROBLEMS: dict[int | str, dict[str, Any]] = {
+    status: {
+        "content": {"application/problem+json": {}, "application/json": {"schema": {"$ref": _ADDRESS}}}
+    }
+    for status in (*_ORDINARY, "default")  # by default: too large, too many tries, no room on the disk
+}
+"""What every route of the OpenAPI document may answer; the schema itself stands in the document once (``install``)."""
+
 _PARTS = ("body", "query", "path", "header")
 
 
@@ -63,7 +74,7 @@ def problem(status: int, detail: str, errors: list[dict[str, str]] | None = None
 
 
 def install(app: FastAPI) -> None:
-    """Answer every error of ours, and every error we did not think of, as a problem."""
+    """Answer every error of ours, and every error we did not think of, as a problem; and describe one."""
     for kind in STATUS_OF:
         app.add_exception_handler(kind, _ours)
     app.add_exception_handler(RequestValidationError, _invalid)
@@ -71,6 +82,17 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(DBAPIError, _records)
     app.add_exception_handler(ClientDisconnect, _gone)
     app.add_exception_handler(Exception, _unforeseen)
+    described = app.openapi
+
+    def document() -> dict[str, Any]:
+        found = described()
+        schemas = found["components"]["schemas"]
+        if "Problem" not in schemas:
+            schemas["Problem"] = Problem.model_json_schema()
+            found["components"]["schemas"] = dict(sorted(schemas.items()))
+        return found
+
+    app.openapi = document  # type: ignore[method-assign]  (the way that FastAPI has for it)
 
 
 def _ours(_request: Request, error: Exception) -> JSONResponse:

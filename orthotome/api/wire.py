@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from pydantic import BaseModel, Field, computed_field
+from pydantic import BaseModel, ConfigDict, Field, computed_field
 
 from orthotome.core.quantities import thickness
 
@@ -16,7 +16,13 @@ Version = Annotated[int, Field(ge=0, le=2**31)]
 """Of a record that two screens may change: what was read of it, so that nothing unseen is overwritten."""
 
 
-class Problem(BaseModel):
+class Wire(BaseModel):
+    """A part of a question or an answer; made ready when it is first used: of some hundreds, a screen asks for a few."""
+
+    model_config = ConfigDict(defer_build=True)
+
+
+class Problem(Wire):
     """problem+json."""
 
     type: str
@@ -26,7 +32,7 @@ class Problem(BaseModel):
     errors: list[dict[str, str]]
 
 
-class Plated(BaseModel):
+class Plated(Wire):
     """Something of one metal and thickness, which is said as it is bought: 8 mm, 14 ga, 3/8 in."""
 
     metal: str

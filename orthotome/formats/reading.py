@@ -24,6 +24,12 @@ class FileError(ValueError):
     """A file that cannot be used; the message is one sentence naming the field."""
 
 
+class WrittenModel(BaseModel):
+    """A part of what Orthotome writes, made ready when it is first used: a command writes one report of many."""
+
+    model_config = ConfigDict(defer_build=True)
+
+
 class FileModel(BaseModel):
     """A part of an open file: no coercion, no NaN, no infinity.
 
@@ -31,7 +37,9 @@ class FileModel(BaseModel):
     would otherwise be a twenty-five-fold mistake waiting behind a default.
     """
 
-    model_config = ConfigDict(strict=True, allow_inf_nan=False, frozen=True, populate_by_name=True)
+    model_config = ConfigDict(
+        strict=True, allow_inf_nan=False, frozen=True, populate_by_name=True, defer_build=True
+    )
 
     @model_validator(mode="before")
     @classmethod

@@ -13,7 +13,6 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import ndtr
 
 from orthotome.core.edge.edges import SQUARE_HEADINGS_DEG, Side, good_side, other_side
 from orthotome.core.trial.campaign import Cut, EdgeReading, PieceKind, Target
@@ -127,6 +126,8 @@ class FamilyTable(SimulatedTable):
         return inside * self._clean_chance(target.dross_grade, speed_mm_min, height_mm)
 
     def _clean_chance(self, worst: int, speed: float, height: float) -> float:
+        from scipy.special import ndtr  # noqa: PLC0415 (start-up time)
+
         t = self.truth
         if t.stubborn_grade > worst:
             return 0.0

@@ -125,7 +125,7 @@ class Judgements(unittest.TestCase):
 
         together, judge = Barrier(2), Judge()
         with (
-            patch("orthotome.api.bench.judging._tuner", return_value=slow),
+            patch("orthotome.api.bench.judging.tuner", return_value=slow),
             ThreadPoolExecutor(6) as many,
         ):
             found = [many.submit(judge.judge, PLATE_JOB) for _ in range(6)]
@@ -155,7 +155,7 @@ class ManyScreens(unittest.TestCase):
             return think(campaign, batch)
 
         with (
-            patch("orthotome.api.bench.judging._tuner", return_value=slow),
+            patch("orthotome.api.bench.judging.tuner", return_value=slow),
             self.client,  # one event loop for all that is asked
             ThreadPoolExecutor(30) as screens,
         ):
@@ -178,7 +178,7 @@ class ManyScreens(unittest.TestCase):
             return think(campaign, batch)
 
         written: list[Campaign] = []
-        with patch("orthotome.api.bench.judging._tuner", return_value=writes_meanwhile):
+        with patch("orthotome.api.bench.judging.tuner", return_value=writes_meanwhile):
             body = {"kind": "square", "count": 2}
             noted = self.client.post(f"/api/trials/{HALF_WAY}/piece/cut", json=body)
             self.assertEqual(noted.status_code, 201, noted.text)

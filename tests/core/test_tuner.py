@@ -6,6 +6,7 @@ from dataclasses import replace
 from orthotome.core.trial.campaign import Campaign, Dross, EdgeReading, Limits, Series, Target
 from orthotome.core.tuner.advise import advise, judge
 from orthotome.sim.table import SimulatedTable
+from tests.enough import Share, note
 from tests.jobs import PLATE_JOB, PLATE_LIMITS, PLATE_START, SHEET_JOB, Outcome, tune
 
 
@@ -15,16 +16,23 @@ def table(seed: int, job: Campaign = PLATE_JOB, **hidden: float) -> SimulatedTab
 
 class FiftyTables(unittest.TestCase):
     def test_a_true_square_on_nearly_all_and_almost_no_false_calls(self) -> None:
-        outcomes: list[Outcome] = []
-        for seed in range(25):
-            for job in (PLATE_JOB, SHEET_JOB):
-                outcomes.append(tune(job, table(1000 + seed, job)))
-        called = [o for o in outcomes if o.advice.status == "square"]
-        true = [o for o in called if o.true_chance >= 0.85]
+        called: list[Outcome] = []
+
+        def square_and_true(case: int) -> bool:
+            job = (PLATE_JOB, SHEET_JOB)[case % 2]
+            outcome = tune(job, table(1000 + case // 2, job))
+            if outcome.advice.status != "square":
+                return False
+            called.append(outcome)
+            return outcome.true_chance >= 0.85
+
+        ends = Share("Tables that end square, and are", 0.98, refuted_below=0.8, at_least=0.9, most=50)
+        ends.decide(self, square_and_true)
+        false = sum(o.true_chance < 0.85 for o in called)
         mean_cuts = sum(o.cuts for o in called) / len(called)
-        print(f"\n50 tables: {len(true)} true, {len(called) - len(true)} false, {mean_cuts:.1f} cuts")
-        self.assertGreaterEqual(len(true), 45)
-        self.assertLessEqual(len(called) - len(true), 2)
+        note("Tables called square that are not", str(false), len(called), "at most 2")
+        note("Cuts until square, mean", f"{mean_cuts:.1f}", len(called), "less than 6")
+        self.assertLessEqual(false, 2)
         self.assertLess(mean_cuts, 6)
 
 

@@ -3,15 +3,15 @@
 import math
 import unittest
 from dataclasses import replace
-from functools import cache
 
 import numpy as np
 
 from orthotome.core.errors import TradeError
-from orthotome.core.torch.forecast import WearReport, wear_report
+from orthotome.core.torch.forecast import wear_report
 from orthotome.core.torch.pit import learn
 from orthotome.core.torch.wear import TRADE, LifeEntry, PartsLedger, belief_from
 from orthotome.sim import lives
+from tests.enough import Share, cases
 
 LIVES = 300
 FOLLOWED = 16
@@ -156,31 +156,27 @@ def entry(m: lives.Moment) -> LifeEntry:
     return LifeEntry(m.starts, m.arc_on_s, m.off_plate, m.pit_mm, lives.GAUGE_MM, m.arc_voltage_v, 1.5)
 
 
-@cache
-def of_lives(seen: tuple[LifeEntry, ...]) -> WearReport:
-    """The report, kept: two tests ask for some of them."""
-    return wear_report(ledger(*seen))
-
-
 class SimulatedLives(unittest.TestCase):
     """Lives of a model that shares no code: crumbs of chance, heat, a bore that opens, jobs that change."""
 
     def test_nine_in_ten_ranges_hold_from_mid_life_on(self) -> None:
-        """One moment between mid-life and 19 twentieths of it, of each of 300 lives."""
-        held = 0
-        for seed in range(LIVES):
+        """One moment between mid-life and 19 twentieths of it, of each life."""
+
+        def holds(seed: int) -> bool:
             end, seen = seen_life(seed)
             until = end * np.random.default_rng(seed).uniform(0.5, 0.95)
             so_far = tuple(e for e in seen if e.starts <= until)
-            left = of_lives(so_far).starts_left
-            held += left.low <= end - so_far[-1].starts <= left.high
-        self.assertGreaterEqual(held / LIVES, 0.85)
-        self.assertLessEqual(held / LIVES, 0.95)
+            left = wear_report(ledger(*so_far)).starts_left
+            return left.low <= end - so_far[-1].starts <= left.high
+
+        what = "Lives whose 90 % range of starts left holds the end"
+        bounds = {"at_least": 0.85, "at_most": 0.95, "most": LIVES}
+        Share(what, 0.9, refuted_below=0.75, refuted_above=0.985, **bounds).decide(self, holds)  # type: ignore[arg-type]
 
     def test_a_set_point_that_is_followed_holds_the_height_and_doubles_the_life(self) -> None:
         """Read when a trim is due, or after a hundred starts: within 0.3 mm over the life; left alone, half as many starts or fewer."""
         followed, alone, worst = 0, 0, []
-        for seed in range(FOLLOWED):
+        for seed in cases(6, FOLLOWED):
             parts = lives.WearingParts(seed)
             entries = [entry(parts.seen(pit=True, volts=True))]
             set_point, due, touched = lives.NEW_V, 60, None

@@ -8,7 +8,7 @@ from typing import ClassVar
 
 from playwright.sync_api import Browser, Page, expect
 
-from tools.browser import PHONE_SIDEWAYS, TABLET, Server, chromium, open_page
+from tools.browser import PHONE_SIDEWAYS, TABLET, Server, open_page, the_browser
 
 AXE = (Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js").read_text()
 SHEET = "/book/sheet?metal=mild_steel&set=3&gas=air"
@@ -47,7 +47,7 @@ class Screens(unittest.TestCase):
     def setUpClass(cls) -> None:
         cls.server = Server(*cls.flags)
         cls.addClassCleanup(cls.server.close)
-        cls.browser: Browser = cls.enterClassContext(chromium())
+        cls.browser: Browser = the_browser()
 
     def page(self, path: str, **screen) -> Page:  # type: ignore[no-untyped-def]
         page = open_page(self.browser, self.server.address + path, **screen)

@@ -16,6 +16,7 @@ from orthotome.core.programs.split import Ways as Split
 from orthotome.formats.machine.profile import SHIPPED
 from orthotome.formats.programs.rs274 import read_program
 from orthotome.formats.programs.splitting import TwoSets, halves
+from tests.enough import cases
 from tests.programs import making
 
 FINE = Job(6.0, StartValues(1500, 118, 1.3, 3.0, 0.35, 1.2), 40, "clockwise")
@@ -55,7 +56,7 @@ class Halves(unittest.TestCase):
 
     def test_both_check_clean_against_their_own_set_and_leave_the_drawings_parts(self) -> None:
         tried = 0
-        for seed in range(48):
+        for seed in cases(16, 48):
             dialect = making.DIALECTS[seed % 8]
             job = making.made(random.Random(300 + seed))
             text = making.written(job, dialect).encode()
@@ -77,7 +78,7 @@ class Halves(unittest.TestCase):
                     self.assertLess(strays(half.checked, kerf, nominal), 0.02)
                 counts = [len(h.checked.contours) for h in (made.first, made.second)]
                 self.assertEqual(sum(counts), len(found.contours))
-        self.assertEqual(tried, 48)
+        self.assertEqual(tried, len(cases(16, 48)))
 
     def test_words_of_the_other_set_stand_in_its_half_and_both_begin_alike(self) -> None:
         job = making.made(random.Random(2))

@@ -23,9 +23,10 @@ import uvicorn
 from orthotome import demo
 from orthotome.api.app import create_app
 from orthotome.store.database import Database
+from tests.enough import cases
 from tests.shop import CUT, JUST_OPENED
 
-KILLS = int(os.environ.get("ORTHOTOME_KILLS", "24"))  # ./run bench abuse asks for more
+KILLS = int(os.environ.get("ORTHOTOME_KILLS", len(cases(8, 24))))  # ./run bench abuse asks for more
 
 
 def forked_server(path: Path) -> tuple[int, int]:

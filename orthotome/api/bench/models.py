@@ -3,11 +3,9 @@
 from datetime import datetime
 from typing import Literal
 
-from pydantic import BaseModel
-
 from orthotome.api.log.models import CutAnswer
 from orthotome.api.trial.models import EarlierTrial, TrialAnswer
-from orthotome.api.wire import Id
+from orthotome.api.wire import Id, Wire
 from orthotome.core.log.items import SheetKind
 from orthotome.core.log.sheet import LogSheet
 from orthotome.core.trial.advice import AdviceFinding, BevelParts, ChanceMap, NextAct, Proof
@@ -15,14 +13,14 @@ from orthotome.formats.trial.advice import AdviceFile, ExpectedAdvice
 from orthotome.formats.trial.campaign import Height, Speed
 
 
-class Revision(BaseModel):
+class Revision(Wire):
     """How often a trial has changed: a cheap question for screens that watch it."""
 
     revision: int
     draft_saved_at: datetime | None
 
 
-class VoltsAnswer(BaseModel):
+class VoltsAnswer(Wire):
     """Volts per millimetre with its standard deviation, and how many cuts taught it."""
 
     volts_per_mm: float
@@ -30,7 +28,7 @@ class VoltsAnswer(BaseModel):
     taught_by: int
 
 
-class WaitingPiece(BaseModel):
+class WaitingPiece(Wire):
     """A piece that was cut and waits to be read."""
 
     id: int
@@ -44,7 +42,7 @@ class WaitingPiece(BaseModel):
     cut_at: datetime
 
 
-class ReadAgainHere(BaseModel):
+class ReadAgainHere(Wire):
     """An edge of a logged cut to read once more before anything else is cut."""
 
     cut_id: int
@@ -54,7 +52,7 @@ class ReadAgainHere(BaseModel):
     why: str
 
 
-class BenchAnswer(BaseModel):
+class BenchAnswer(Wire):
     """Everything the Bench shows of a trial."""
 
     trial: TrialAnswer
@@ -77,7 +75,7 @@ class BenchAnswer(BaseModel):
     waiting: list[WaitingPiece]
 
 
-class SimulatedQuery(BaseModel):
+class SimulatedQuery(Wire):
     """What the simulated table is to cut: a piece that waits, a setting of one's own, or (neither) what is advised."""
 
     planned_id: Id | None = None

@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.responses import Response
 from sqlmodel import Session
 
@@ -10,6 +10,7 @@ from orthotome.api.bench import answers, models
 from orthotome.api.bench.judging import Judge, judged
 from orthotome.api.depends import Benches, OpenDoor, Reading, Revisions, Store, TheJudge
 from orthotome.api.log import models as log_models
+from orthotome.api.routing import room
 from orthotome.api.trial import answers as trial_answers
 from orthotome.api.wire import Id
 from orthotome.core.quantities import spoken
@@ -27,7 +28,7 @@ from orthotome.store.shop import shop
 from orthotome.store.torch import fittings
 from orthotome.store.trial import trials
 
-router = APIRouter(tags=["bench"])
+router = room("bench")
 
 
 @router.get("/trials/{trial_id}/bench", response_model=models.BenchAnswer)

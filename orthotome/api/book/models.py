@@ -3,10 +3,10 @@
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import BaseModel, Field, computed_field
+from pydantic import Field, computed_field
 
 from orthotome.api.torch.models import TorchSetAnswer
-from orthotome.api.wire import Id, Plated
+from orthotome.api.wire import Id, Plated, Wire
 from orthotome.core.edge.edges import Side, Swirl
 from orthotome.core.quantities import thickness
 from orthotome.formats.book.recipe import RecipeFile
@@ -27,7 +27,7 @@ from orthotome.formats.trial.campaign import (
 )
 
 
-class StartQuery(BaseModel):
+class StartQuery(Wire):
     """What starting numbers are asked for; ``gas`` empty is the set's own."""
 
     metal: Text
@@ -43,7 +43,7 @@ class StartSource(Plated):
     source: str
 
 
-class StartAnswer(BaseModel):
+class StartAnswer(Wire):
     """Starting numbers on dial steps, how they were reached, and the range to cut in."""
 
     how: str
@@ -83,7 +83,7 @@ class RecipeLine(Plated):
     locked_by: str
 
 
-class RecipeAnswer(BaseModel):
+class RecipeAnswer(Wire):
     """A locked recipe; ``in_force`` unless a newer revision supersedes it."""
 
     id: int
@@ -175,7 +175,7 @@ class TakeInRequest(ImportRequest):
     keep_good: bool = False
 
 
-class BadRowAnswer(BaseModel):
+class BadRowAnswer(Wire):
     """A row that cannot be used, or is questioned, with its line and the reason."""
 
     line: int
@@ -183,7 +183,7 @@ class BadRowAnswer(BaseModel):
     sentence: str
 
 
-class ColumnAnswer(BaseModel):
+class ColumnAnswer(Wire):
     """A column of the Book: the units it may be given in, and whether it may be left out."""
 
     name: str
@@ -191,7 +191,7 @@ class ColumnAnswer(BaseModel):
     needed: bool
 
 
-class ImportPreview(BaseModel):
+class ImportPreview(Wire):
     """What a sheet holds, before anything is taken in."""
 
     headings: list[str]
@@ -207,7 +207,7 @@ class ImportPreview(BaseModel):
     new_sets: list[str]
 
 
-class ImportAnswer(BaseModel):
+class ImportAnswer(Wire):
     """What was taken in."""
 
     added: int
@@ -217,7 +217,7 @@ class ImportAnswer(BaseModel):
     sets: list[str]
 
 
-class CurvePoint(BaseModel):
+class CurvePoint(Wire):
     """The line between the rows at one thickness."""
 
     thickness_mm: float
@@ -225,7 +225,7 @@ class CurvePoint(BaseModel):
     values: StartValuesFile
 
 
-class RecipePoint(BaseModel):
+class RecipePoint(Wire):
     """A proven setting to draw beside the rows."""
 
     recipe_id: int
@@ -233,7 +233,7 @@ class RecipePoint(BaseModel):
     values: StartValuesFile
 
 
-class TrendBreakAnswer(BaseModel):
+class TrendBreakAnswer(Wire):
     """A number of a row that its neighbours do not bear out."""
 
     row_id: int
@@ -242,7 +242,7 @@ class TrendBreakAnswer(BaseModel):
     sentence: str
 
 
-class TrendAnswer(BaseModel):
+class TrendAnswer(Wire):
     """A metal with one set and gas over thickness."""
 
     metal: str
@@ -256,7 +256,7 @@ class TrendAnswer(BaseModel):
     struck_out: list[BookRowAnswer]
 
 
-class BookPageAnswer(BaseModel):
+class BookPageAnswer(Wire):
     """A page of the Book: a metal with one set and gas, how many rows, and how many look wrong."""
 
     metal: str

@@ -4,14 +4,16 @@ from collections import defaultdict
 from dataclasses import replace
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.responses import Response
 from sqlmodel import Session
 
-from orthotome.api.apart import JSON_TYPES, JsonBody, apart, takes
+from orthotome.api.apart import apart
+from orthotome.api.bodies import JSON_TYPES, JsonBody, takes
 from orthotome.api.book import answers, models
 from orthotome.api.depends import Reading, Store, many_as_they_are
 from orthotome.api.listing import ListForm, listed
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.book.start_rows import StartValues, usual_kerf_mm
 from orthotome.core.choose.capability import check_amperage
@@ -59,7 +61,7 @@ from orthotome.store.shop import shop
 from orthotome.store.tables import BookRow
 from orthotome.store.torch.sets import torch_set, torch_sets
 
-router = APIRouter(tags=["book"])
+router = room("book")
 
 
 @router.get("/book/rows", response_model=list[models.BookRowAnswer])

@@ -3,10 +3,10 @@
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from orthotome.api.torch.parts_models import SetPointTrimAnswer
-from orthotome.api.wire import Id, Key
+from orthotome.api.wire import Id, Key, Wire
 from orthotome.core.book.watching import State
 from orthotome.formats.reading import TINY, FileModel
 from orthotome.formats.trial.campaign import BevelDeg, Kerf, Voltage
@@ -26,7 +26,7 @@ class SpotCheckRequest(FileModel):
     note: Annotated[str, Field(max_length=500)] = ""
 
 
-class SpotCheckAnswer(BaseModel):
+class SpotCheckAnswer(Wire):
     """A check as it was read; ``since_proof`` are starts of the table since the recipe was locked."""
 
     id: int
@@ -44,7 +44,7 @@ class SpotCheckAnswer(BaseModel):
     struck_out: bool
 
 
-class WatchAnswer(BaseModel):
+class WatchAnswer(Wire):
     """A recipe on the parts as they are now, and what its checks say."""
 
     recipe_id: int
@@ -66,7 +66,7 @@ class WatchAnswer(BaseModel):
     every_says: str
 
 
-class EveryQuery(BaseModel):
+class EveryQuery(Wire):
     """What decides how often to check."""
 
     starts_each: Annotated[int, Field(ge=1, le=10_000)] = 10

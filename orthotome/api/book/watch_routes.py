@@ -2,7 +2,7 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from sqlmodel import Session
 
 from orthotome.api.bench.judging import Judge
@@ -10,6 +10,7 @@ from orthotome.api.book import watch_models as models
 from orthotome.api.depends import Reading, Store, TheJudge
 from orthotome.api.height.of_trial import TrialHeight, of_trial
 from orthotome.api.height.wear import trim_answer
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.book.watching import (
     STATE_WORDS,
@@ -31,7 +32,7 @@ from orthotome.store.shop import shop
 from orthotome.store.tables import CuttingTable, RecipeRow, SpotCheckRow
 from orthotome.store.torch import counting
 
-router = APIRouter(tags=["book"])
+router = room("book")
 Asked = Annotated[models.EveryQuery, Query()]
 
 

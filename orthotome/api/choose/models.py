@@ -2,10 +2,10 @@
 
 from typing import Annotated
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from orthotome.api.book.models import Length
-from orthotome.api.wire import Id, Version
+from orthotome.api.wire import Id, Version, Wire
 from orthotome.formats.reading import TINY, FileModel
 from orthotome.formats.trial.campaign import Text, ThicknessMm
 
@@ -29,7 +29,7 @@ class SetNoteRequest(FileModel):
     version: Version | None = None  # of what stood there when it was read, 0: nothing
 
 
-class ChooseQuery(BaseModel):
+class ChooseQuery(Wire):
     """The job to choose a set for: what is cut, where, and the part's straights and circles."""
 
     metal: Text
@@ -40,7 +40,7 @@ class ChooseQuery(BaseModel):
     bevel_deg: Annotated[float, Field(ge=TINY, lt=45, allow_inf_nan=False)] | None = None
 
 
-class ChooseOption(BaseModel):
+class ChooseOption(Wire):
     """A process judged for the job; null is "cannot be told"."""
 
     torch_set_id: int
@@ -78,7 +78,7 @@ class ChooseOption(BaseModel):
     parts_starts: int | None
 
 
-class ChooseAnswer(BaseModel):
+class ChooseAnswer(Wire):
     """Every process for a metal and thickness, on one table."""
 
     options: list[ChooseOption]

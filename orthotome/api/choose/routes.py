@@ -2,12 +2,13 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.responses import Response
 
 from orthotome.api.choose import answers, models
 from orthotome.api.depends import Reading, Store
 from orthotome.api.listing import ListForm, listed
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.choose.choosing import Feature, Machine, is_plasma_right, judge_processes
 from orthotome.core.choose.trade_offs import trade_offs
@@ -19,7 +20,7 @@ from orthotome.store.shop import shop
 from orthotome.store.tables import SetNote
 from orthotome.store.torch import sets
 
-router = APIRouter(tags=["choosing"])
+router = room("choosing")
 
 
 @router.get("/choose")

@@ -3,9 +3,9 @@
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
-from orthotome.api.wire import Id
+from orthotome.api.wire import Id, Wire
 from orthotome.formats.reading import FileModel
 
 Role = Literal["operator", "lead_hand"]
@@ -13,7 +13,7 @@ Name = Annotated[str, Field(min_length=1, max_length=40, pattern=r"\S")]
 Pin = Annotated[str, Field(pattern=r"^[0-9]{4,8}$", description="4 to 8 digits")]
 
 
-class PersonAnswer(BaseModel):
+class PersonAnswer(Wire):
     """Somebody who may sign on."""
 
     id: int
@@ -21,7 +21,7 @@ class PersonAnswer(BaseModel):
     role: Role
 
 
-class DoorAnswer(BaseModel):
+class DoorAnswer(Wire):
     """This screen: on the serving machine, or a device of the network with whoever is signed on there."""
 
     on_network: bool
@@ -53,7 +53,7 @@ class PersonChange(FileModel):
     pin: Pin | None = None
 
 
-class DeviceAnswer(BaseModel):
+class DeviceAnswer(Wire):
     """A device that is let in."""
 
     id: int
@@ -63,7 +63,7 @@ class DeviceAnswer(BaseModel):
     person: str | None
 
 
-class NetworkAnswer(BaseModel):
+class NetworkAnswer(Wire):
     """Whether the shop's network is served, where, and how a device knows this machine."""
 
     on: bool
@@ -71,7 +71,7 @@ class NetworkAnswer(BaseModel):
     fingerprint: str
 
 
-class PairingAnswer(BaseModel):
+class PairingAnswer(Wire):
     """A pairing code with its square code (SVG) that leads to the pairing page; empty where none lives."""
 
     code: str

@@ -6,19 +6,20 @@ from pathlib import Path
 from typing import Annotated, cast
 
 import segno
-from fastapi import APIRouter, Depends, Request
+from fastapi import Depends, Request
 from fastapi.responses import FileResponse
 
 from orthotome.api.depends import Reading, Store
 from orthotome.api.door import models
 from orthotome.api.door.pairing import Code, Pairing
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.store.errors import NotFound, Refused
 from orthotome.store.people import devices, people
 from orthotome.store.people.devices import LetIn
 from orthotome.store.tables import DeviceRow, PersonRow
 
-router = APIRouter(tags=["door"])
+router = room("door", in_the_shops_units=False)
 
 
 @dataclass

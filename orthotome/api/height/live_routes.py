@@ -4,7 +4,7 @@ import asyncio
 import json
 from collections.abc import AsyncIterator
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from fastapi.responses import StreamingResponse
 
 from orthotome.api.depends import SignedStore, Store, TheJudge, TheLines
@@ -12,6 +12,7 @@ from orthotome.api.height import answers, models
 from orthotome.api.height.live import Lines, LiveLine, columns
 from orthotome.api.pieces.models import PieceQuery
 from orthotome.api.pieces.next_piece import next_piece
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
 from orthotome.core.height.volts import volts_for_height
@@ -23,7 +24,7 @@ from orthotome.store.height import readings, traces
 from orthotome.store.shop import shop
 from orthotome.store.tables import LineRow
 
-router = APIRouter(tags=["height"])
+router = room("height")
 
 _TELLS_EACH_S = 0.1
 _SAYS_IT_LIVES_S = 5.0

@@ -3,8 +3,9 @@
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
+from orthotome.api.wire import Wire
 from orthotome.core.height.after_square import Told
 from orthotome.core.height.events import EventKind
 from orthotome.core.height.schools import School
@@ -25,7 +26,7 @@ class SignalPathRequest(FileModel):
     note: Annotated[str, Field(max_length=500)] = ""
 
 
-class SignalPathAnswer(BaseModel):
+class SignalPathAnswer(Wire):
     """A signal path of a table's history. ``in_force`` is the newest."""
 
     id: int
@@ -42,7 +43,7 @@ class SignalPathAnswer(BaseModel):
     in_force: bool
 
 
-class SignalPageAnswer(BaseModel):
+class SignalPageAnswer(Wire):
     """The signal paths of a table, and what its Bench says of set-point and volts per millimetre."""
 
     paths: list[SignalPathAnswer]
@@ -53,14 +54,14 @@ class SignalPageAnswer(BaseModel):
     cut_height_mm: float
 
 
-class CorrectionAnswer(BaseModel):
+class CorrectionAnswer(Wire):
     """A way to a right reading; ``at_screen`` ones open no cabinet."""
 
     what: str
     at_screen: bool
 
 
-class SignalExamined(BaseModel):
+class SignalExamined(Wire):
     """The report of a signal path, with the corrections that fit, safest first."""
 
     report: SignalReportFile
@@ -77,7 +78,7 @@ class LineRequest(FileModel):
     port: Annotated[int, Field(ge=0, le=65535)]
 
 
-class RecordingNow(BaseModel):
+class RecordingNow(Wire):
     """The recording that runs: ``kept`` of its samples are on disk."""
 
     trace_id: int
@@ -86,7 +87,7 @@ class RecordingNow(BaseModel):
     arc_on_s: float
 
 
-class RecordingEnded(BaseModel):
+class RecordingEnded(Wire):
     """The recording that ended last: what belongs into the log, and what was noticed."""
 
     trace_id: int
@@ -100,7 +101,7 @@ class RecordingEnded(BaseModel):
     interrupted: str
 
 
-class RecordedAnswer(BaseModel):
+class RecordedAnswer(Wire):
     """What the newest recording that belongs to no cut yet says for its log."""
 
     trace_id: int
@@ -112,7 +113,7 @@ class RecordedAnswer(BaseModel):
     set_point_v: float | None
 
 
-class LineAnswer(BaseModel):
+class LineAnswer(Wire):
     """The line of a table: who answers, in what state, and what it can be asked. ``version`` counts its changes."""
 
     version: int
@@ -138,7 +139,7 @@ class TrimRequest(FileModel):
     by_v: Annotated[float, Field(ge=-20, le=20)]
 
 
-class TrimAnswer(BaseModel):
+class TrimAnswer(Wire):
     """A trim as it was noted."""
 
     at_s: float
@@ -156,7 +157,7 @@ class RunRequest(FileModel):
     warp_mm: Annotated[float, Field(ge=0, le=20)] = 0.0
 
 
-class TraceLine(BaseModel):
+class TraceLine(Wire):
     """A recording in the list."""
 
     id: int
@@ -176,7 +177,7 @@ class TraceLine(BaseModel):
     cut_number: int | None
 
 
-class TraceEventAnswer(BaseModel):
+class TraceEventAnswer(Wire):
     """One event of a cut, with its word."""
 
     kind: EventKind
@@ -187,7 +188,7 @@ class TraceEventAnswer(BaseModel):
     height_mm: float | None
 
 
-class TraceCutAnswer(BaseModel):
+class TraceCutAnswer(Wire):
     """One cut of a recording."""
 
     arc_on_s: float
@@ -204,7 +205,7 @@ class TraceCutAnswer(BaseModel):
     events: list[TraceEventAnswer]
 
 
-class TraceRecommends(BaseModel):
+class TraceRecommends(Wire):
     """What height control should be told."""
 
     control_delay_s: float | None
@@ -215,7 +216,7 @@ class TraceRecommends(BaseModel):
     gain_says: str
 
 
-class TraceAnswer(BaseModel):
+class TraceAnswer(Wire):
     """A recording with everything it says."""
 
     line: TraceLine
@@ -227,7 +228,7 @@ class TraceAnswer(BaseModel):
     trims: list[TrimAnswer]
 
 
-class DrawnAnswer(BaseModel):
+class DrawnAnswer(Wire):
     """A stretch of a recording to draw: the least and the most volts of each slice of time, and the rest as means."""
 
     at_s: list[float]
@@ -246,7 +247,7 @@ class ColumnMatchFile(FileModel):
     times: Annotated[float, Field(ge=TINY, le=10_000)] = 1.0
 
 
-class TraceHeadings(BaseModel):
+class TraceHeadings(Wire):
     """The columns of a file, its first rows, and which are likely what."""
 
     headings: list[str]
@@ -255,7 +256,7 @@ class TraceHeadings(BaseModel):
     units: dict[str, list[str]]
 
 
-class HeldAnswer(BaseModel):
+class HeldAnswer(Wire):
     """One school of the set-point."""
 
     school: School
@@ -271,7 +272,7 @@ class HeldAnswer(BaseModel):
     refused: str
 
 
-class VoltsForHeightAnswer(BaseModel):
+class VoltsForHeightAnswer(Wire):
     """Volts per millimetre and wear with their uncertainty, and what taught them."""
 
     slope_v_per_mm: float
@@ -291,7 +292,7 @@ class VoltsForHeightAnswer(BaseModel):
     level_height_mm: float | None
 
 
-class HeightPoint(BaseModel):
+class HeightPoint(Wire):
     """One fixed-height cut: its height and volts; ``here`` of this trial."""
 
     height_mm: float
@@ -300,7 +301,7 @@ class HeightPoint(BaseModel):
     here: bool
 
 
-class TimingAnswer(BaseModel):
+class TimingAnswer(Wire):
     """The timing of a start."""
 
     control_delay_s: float
@@ -338,7 +339,7 @@ class ControlRequest(FileModel):
     hold_holes: bool = True
 
 
-class ControlAnswer(BaseModel):
+class ControlAnswer(Wire):
     """What height control is told, chosen or as it would be, and what proves it."""
 
     chosen: bool
@@ -360,7 +361,7 @@ class ControlAnswer(BaseModel):
     trims_say: str
 
 
-class HeightAnswer(BaseModel):
+class HeightAnswer(Wire):
     """Everything of height for a trial: volts for height, the schools, the timing, and what to tell the control."""
 
     trial_id: int
@@ -381,7 +382,7 @@ class HeightAnswer(BaseModel):
     loop: "LoopRequest"  # as it is known here, to practise with
 
 
-class ConvertQuery(BaseModel):
+class ConvertQuery(Wire):
     """Either a voltage or a height, and how far the sheet rises where control does not follow it."""
 
     volts_v: Annotated[float | None, Field(ge=20, le=400)] = None
@@ -389,7 +390,7 @@ class ConvertQuery(BaseModel):
     warp_mm: Annotated[float, Field(ge=0, le=60)] = 0.0
 
 
-class ConvertAnswer(BaseModel):
+class ConvertAnswer(Wire):
     """A voltage as a height or a height as a voltage here, and the chance that something touches."""
 
     volts_v: float | None
@@ -426,7 +427,7 @@ class LoopRequest(FileModel):
     bevel_deg_per_mm: Annotated[float, Field(ge=0, le=20)] = 2.5
 
 
-class LoopRunAnswer(BaseModel):
+class LoopRunAnswer(Wire):
     """The run: slices of way with the gap, the plate, the torch and the bevel away from that at the cut height."""
 
     way_mm: list[float]
@@ -447,7 +448,7 @@ class LoopRunAnswer(BaseModel):
     says: str
 
 
-class LoopAnswer(BaseModel):
+class LoopAnswer(Wire):
     """The cut as it is told now, and as Orthotome would tell it, with why."""
 
     now: LoopRunAnswer

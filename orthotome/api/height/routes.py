@@ -1,9 +1,8 @@
 """The signal path of a table: as it was set, and as it is seen."""
 
-from fastapi import APIRouter
-
 from orthotome.api.depends import Reading, Store, TheJudge
 from orthotome.api.height import answers, models
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.height.signal_path import SignalPath
 from orthotome.core.tuner.priors import VOLTS_PER_MM
@@ -12,7 +11,7 @@ from orthotome.store.bench import campaigns
 from orthotome.store.height import signal_paths
 from orthotome.store.shop import shop
 
-router = APIRouter(tags=["height"])
+router = room("height")
 
 
 @router.get("/tables/{table_id}/signal-paths")

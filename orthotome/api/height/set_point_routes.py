@@ -3,12 +3,13 @@
 from dataclasses import replace
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 
 from orthotome.api.depends import Reading, Store, TheJudge
 from orthotome.api.height import models
 from orthotome.api.height.of_trial import TrialHeight, of_trial, report_of
 from orthotome.api.height.recording import control_in, summary_of
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
 from orthotome.core.height.after_square import Control
@@ -20,7 +21,7 @@ from orthotome.core.torch.counts import Counts
 from orthotome.store.height import readings, traces
 from orthotome.store.trial import trials
 
-router = APIRouter(tags=["height"])
+router = room("height")
 
 
 @router.get("/trials/{trial_id}/height")

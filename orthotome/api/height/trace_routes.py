@@ -3,15 +3,17 @@
 import json
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.responses import Response
 from pydantic import TypeAdapter, ValidationError
 from sqlmodel import Session
 
-from orthotome.api.apart import CSV_TYPES, CsvBody, apart, takes
+from orthotome.api.apart import apart
+from orthotome.api.bodies import CSV_TYPES, CsvBody, takes
 from orthotome.api.depends import Reading, Store, as_it_is
 from orthotome.api.height import answers, models
 from orthotome.api.height.recording import report_or_none
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
 from orthotome.core.height.trace import Trace, drawn
@@ -29,7 +31,7 @@ from orthotome.formats.height.trace_csv import (
 from orthotome.store.height import readings, traces
 from orthotome.store.tables import CutRow, TraceRow, Trial
 
-router = APIRouter(tags=["height"])
+router = room("height")
 
 _MATCHES = TypeAdapter(dict[str, models.ColumnMatchFile])
 

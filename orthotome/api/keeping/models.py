@@ -3,10 +3,10 @@
 from datetime import datetime
 from typing import Literal
 
-from pydantic import BaseModel
+from orthotome.api.wire import Wire
 
 
-class BackupAnswer(BaseModel):
+class BackupAnswer(Wire):
     """A backup: when and why it was made, how large it is."""
 
     name: str
@@ -15,7 +15,7 @@ class BackupAnswer(BaseModel):
     bytes: int
 
 
-class KeptAnswer(BaseModel):
+class KeptAnswer(Wire):
     """The backups there are, newest first, where they lie, and what keeps new ones from being made."""
 
     folder: str
@@ -23,7 +23,7 @@ class KeptAnswer(BaseModel):
     backups: list[BackupAnswer]
 
 
-class RestoredAnswer(BaseModel):
+class RestoredAnswer(Wire):
     """What was restored, and the backup of what was there before."""
 
     restored: str

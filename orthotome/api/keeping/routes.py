@@ -4,19 +4,20 @@ import tempfile
 from pathlib import Path
 from typing import Annotated, cast
 
-from fastapi import APIRouter, Depends, Request
+from fastapi import Depends, Request
 from fastapi.responses import FileResponse
 from starlette.concurrency import run_in_threadpool
 
 from orthotome.api.journal import journal
 from orthotome.api.keeping import models
+from orthotome.api.routing import room
 from orthotome.store.database import Database
 from orthotome.store.errors import Refused
 from orthotome.store.keeping import backups
 from orthotome.store.keeping.files import Unusable
 from orthotome.store.keeping.restoring import restore
 
-router = APIRouter(tags=["keeping"])
+router = room("keeping", in_the_shops_units=False)
 
 
 def _path(request: Request) -> Path:

@@ -2,15 +2,16 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 
 from orthotome.api.depends import Reading, Store
 from orthotome.api.log import models
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.log.grading import grade_spread, in_words
 from orthotome.store.log import gradings
 
-router = APIRouter(tags=["log"])
+router = room("log")
 
 
 @router.get("/gradings")

@@ -3,9 +3,9 @@
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field, model_validator
+from pydantic import Field, model_validator
 
-from orthotome.api.wire import Id, Key, Version
+from orthotome.api.wire import Id, Key, Version, Wire
 from orthotome.core.log.items import Item, SheetKind
 from orthotome.core.log.says import Said
 from orthotome.core.trial import campaign as core
@@ -132,7 +132,7 @@ class CutCorrection(FileModel):
     looks: Looks = ()
 
 
-class BevelAnswer(BaseModel):
+class BevelAnswer(Wire):
     """A bevel worked out from what was read, and that in words."""
 
     bevel_deg: float
@@ -148,7 +148,7 @@ class StrikeRequest(FileModel):
     out: bool
 
 
-class EdgeAnswer(BaseModel):
+class EdgeAnswer(Wire):
     """One reading of a logged cut."""
 
     id: int
@@ -161,7 +161,7 @@ class EdgeAnswer(BaseModel):
     wild: float | None = None  # chance that it is off by degrees; None where nobody judged it
 
 
-class LookAnswer(BaseModel):
+class LookAnswer(Wire):
     """What was seen of one thing, with its question and answer in words."""
 
     item: int
@@ -173,7 +173,7 @@ class LookAnswer(BaseModel):
     unit: Literal["length", "angle"] | None
 
 
-class PhotoAnswer(BaseModel):
+class PhotoAnswer(Wire):
     """A photo of a cut."""
 
     id: int
@@ -184,7 +184,7 @@ class PhotoAnswer(BaseModel):
     added_by: str
 
 
-class CutAnswer(BaseModel):
+class CutAnswer(Wire):
     """A logged cut with its readings, its side means, and the chance that it passed."""
 
     id: int
@@ -217,9 +217,9 @@ class CutAnswer(BaseModel):
     title: str
     counts: bool  # whether it says anything of speed and height
     items: tuple[Item, ...] = ()
-    looks: list[LookAnswer] = []
+    looks: tuple[LookAnswer, ...] = ()
     says: tuple[Said, ...] = ()
-    photos: list[PhotoAnswer] = []
+    photos: tuple[PhotoAnswer, ...] = ()
     verdict: Verdict | None = None  # None: nothing was read of it, or nobody judged it
 
 
@@ -252,7 +252,7 @@ class MeasureRequest(FileModel):
     u_px: Annotated[float, Field(ge=0.1, le=200)] = 3.0
 
 
-class MeasureAnswer(BaseModel):
+class MeasureAnswer(Wire):
     """An angle or a width with its standard uncertainty."""
 
     deg: float | None = None
@@ -272,7 +272,7 @@ class GradingRequest(FileModel):
     ]
 
 
-class GradingAnswer(BaseModel):
+class GradingAnswer(Wire):
     """A grading check."""
 
     id: int
@@ -282,7 +282,7 @@ class GradingAnswer(BaseModel):
     graded_at: datetime
 
 
-class GradingsAnswer(BaseModel):
+class GradingsAnswer(Wire):
     """Every check, and the spread of one grade in this shop."""
 
     checks: list[GradingAnswer]
@@ -301,7 +301,7 @@ class DraftBody(FileModel):
     version: Version | None = None  # that it grew from, 0: none; left out, it is kept whatever was there
 
 
-class DraftAnswer(BaseModel):
+class DraftAnswer(Wire):
     """The half-typed log, if there is one."""
 
     body: str | None

@@ -3,19 +3,21 @@
 from pathlib import Path
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.responses import Response
 
-from orthotome.api.apart import PICTURE_TYPES, PictureBody, apart, takes
+from orthotome.api.apart import apart
+from orthotome.api.bodies import PICTURE_TYPES, PictureBody, takes
 from orthotome.api.depends import Reading, Store
 from orthotome.api.log import answers, models
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.edge import on_photo
 from orthotome.core.errors import TradeError
 from orthotome.formats.log.photo import MEDIA_TYPE, read_photo
 from orthotome.store.log import photo_files, photos
 
-router = APIRouter(tags=["log"])
+router = room("log")
 
 # A photo never changes: a screen that has it need not ask again.
 _KEPT_BY_SCREENS = {"cache-control": "private, max-age=31536000, immutable"}

@@ -4,13 +4,13 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
-from fastapi import APIRouter
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store
 from orthotome.api.log import answers, models
 from orthotome.api.log.sheet_routes import usual_items
 from orthotome.api.log.told import cut_of, edge_of
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
 from orthotome.core.log.correction import Correction
@@ -30,7 +30,7 @@ from orthotome.store.shop import shop
 from orthotome.store.tables import LogDraft, PlannedCut
 from orthotome.store.trial import trials
 
-router = APIRouter(tags=["log"])
+router = room("log")
 
 
 @router.post("/trials/{trial_id}/cuts", status_code=201)

@@ -3,12 +3,13 @@
 from collections.abc import Sequence
 from typing import Annotated, cast
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store, TheJudge
 from orthotome.api.log import answers, models
 from orthotome.api.log.told import cut_of
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.edge.edges import Side
 from orthotome.core.edge.instruments import Instrument, worked_out
@@ -27,7 +28,7 @@ from orthotome.store.machine import instruments
 from orthotome.store.pieces import planned
 from orthotome.store.trial import trials
 
-router = APIRouter(tags=["log"])
+router = room("log")
 
 _AGAIN = r"^(\s*(right|left) [0-9]{1,3}(\.[0-9]+)?\s*(,|$))*$"
 

@@ -3,13 +3,14 @@
 from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Query
-from pydantic import BaseModel, Field
+from fastapi import Query
+from pydantic import Field
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store
 from orthotome.api.machine.check_says import CheckSaid, said_of
-from orthotome.api.wire import Id
+from orthotome.api.routing import room
+from orthotome.api.wire import Id, Wire
 from orthotome.core.edge.instruments import USUAL_TAPE
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.run_up import RunUp, acceleration_by_feed, holds_says
@@ -20,7 +21,7 @@ from orthotome.store.machine import checks, instruments, pages
 from orthotome.store.shop import shop
 from orthotome.store.tables import MachineCheckRow
 
-router = APIRouter(tags=["machine"])
+router = room("machine")
 
 
 class KeepCheck(FileModel):
@@ -30,7 +31,7 @@ class KeepCheck(FileModel):
     note: Annotated[str, Field(max_length=400)] = ""
 
 
-class KeptCheck(BaseModel):
+class KeptCheck(Wire):
     """A check that is kept, with what it says."""
 
     id: int
@@ -48,7 +49,7 @@ class JudgeCheck(FileModel):
     check: CheckFile
 
 
-class SizeInstrument(BaseModel):
+class SizeInstrument(Wire):
     """What sizes are read with, in the hand of whoever asks; ``u_mm`` is one sigma."""
 
     name: str
@@ -57,7 +58,7 @@ class SizeInstrument(BaseModel):
     last_check: datetime | None
 
 
-class RampsAnswer(BaseModel):
+class RampsAnswer(Wire):
     """An acceleration that a recording shows, and what it means at its speed."""
 
     value_mm_s2: float | None

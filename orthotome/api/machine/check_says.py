@@ -1,7 +1,6 @@
 """What a check of a machine says, whatever its kind: a sentence, what was found, and what of the table's page it changes."""
 
-from pydantic import BaseModel
-
+from orthotome.api.wire import Wire
 from orthotome.core.machine.health import Standing
 from orthotome.core.machine.run_up import acceleration_by_watch, figure_of, holds_says, told
 from orthotome.core.machine.slack import lost_steps, slack_of
@@ -18,7 +17,7 @@ from orthotome.formats.machine.checks import (
 from orthotome.formats.machine.table_page import TablePage
 
 
-class CheckTold(BaseModel):
+class CheckTold(Wire):
     """One thing found, with what proves it and what puts it right."""
 
     title: str
@@ -27,7 +26,7 @@ class CheckTold(BaseModel):
     cure: str = ""
 
 
-class CheckSaid(BaseModel):
+class CheckSaid(Wire):
     """What a check says. ``acceleration_mm_s2`` is what the table's page may take over."""
 
     title: str

@@ -3,15 +3,14 @@
 from collections.abc import Sequence
 from datetime import datetime
 
-from fastapi import APIRouter
 from fastapi.responses import Response
-from pydantic import BaseModel
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading
 from orthotome.api.machine import check_says
+from orthotome.api.routing import room
 from orthotome.api.torch import answers as torch_answers
-from orthotome.api.wire import Id
+from orthotome.api.wire import Id, Wire
 from orthotome.core.height.signal_path import GAIN_THAT_MATTERS, SignalPath
 from orthotome.core.machine.air import judge_air
 from orthotome.core.machine.health import Aspect, Known, Line, Standing, Upset, health
@@ -27,10 +26,10 @@ from orthotome.store.machine import checks, measured, pages
 from orthotome.store.shop import shop
 from orthotome.store.tables import MachineCheckRow
 
-router = APIRouter(tags=["machine"])
+router = room("machine")
 
 
-class HealthLine(BaseModel):
+class HealthLine(Wire):
     """One thing about a table."""
 
     aspect: Aspect
@@ -43,7 +42,7 @@ class HealthLine(BaseModel):
     tells: str
 
 
-class UpsetAnswer(BaseModel):
+class UpsetAnswer(Wire):
     """Something that made figures due."""
 
     id: int
@@ -54,7 +53,7 @@ class UpsetAnswer(BaseModel):
     note: str
 
 
-class HealthAnswer(BaseModel):
+class HealthAnswer(Wire):
     """The whole page."""
 
     table: str

@@ -3,13 +3,13 @@
 from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.responses import Response
-from pydantic import BaseModel
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store
-from orthotome.api.wire import Id
+from orthotome.api.routing import room
+from orthotome.api.wire import Id, Wire
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.hole_fit import passes_says
 from orthotome.core.machine.hole_table import HoleTable, Purpose, bolts_mm, most_bolt_mm
@@ -23,10 +23,10 @@ from orthotome.store.programs import programs
 from orthotome.store.shop import shop
 from orthotome.store.tables import TriedHoleRow
 
-router = APIRouter(tags=["machine"])
+router = room("machine")
 
 
-class OfSetting(BaseModel):
+class OfSetting(Wire):
     """The setting that holes were cut with: a recipe or a trial."""
 
     recipe_id: Id | None = None
@@ -48,7 +48,7 @@ class KeepHole(FileModel):
     hole: TriedHoleFile
 
 
-class TriedAnswer(BaseModel):
+class TriedAnswer(Wire):
     """A hole that is kept; ``through_mm`` is the smallest way through, null where it was not told."""
 
     id: int
@@ -60,7 +60,7 @@ class TriedAnswer(BaseModel):
     tried_by: str
 
 
-class HoleLineModel(BaseModel):
+class HoleLineModel(Wire):
     """One bolt: what to draw so that it passes."""
 
     bolt: str
@@ -71,7 +71,7 @@ class HoleLineModel(BaseModel):
     sentence: str
 
 
-class HolesAnswer(BaseModel):
+class HolesAnswer(Wire):
     """The hole table of a set in a plate."""
 
     title: str
@@ -81,7 +81,7 @@ class HolesAnswer(BaseModel):
     says: list[str]
 
 
-class DrawAnswer(BaseModel):
+class DrawAnswer(Wire):
     """What to draw for one hole."""
 
     draw_mm: float

@@ -2,11 +2,12 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store
 from orthotome.api.machine import models
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.edge.instruments import (
     METHOD_FACTS,
@@ -19,7 +20,7 @@ from orthotome.core.edge.instruments import (
 from orthotome.store.machine import instruments
 from orthotome.store.tables import InstrumentRow
 
-router = APIRouter(tags=["machine"])
+router = room("machine")
 
 Thickness = Annotated[float, Query(ge=0.2, le=160, allow_inf_nan=False)]
 Target = Annotated[float, Query(ge=0.1, lt=45, allow_inf_nan=False)]

@@ -3,11 +3,12 @@
 from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Query
-from pydantic import BaseModel, Field
+from fastapi import Query
+from pydantic import Field
 
 from orthotome.api.depends import Reading, Store
-from orthotome.api.wire import Id
+from orthotome.api.routing import room
+from orthotome.api.wire import Id, Wire
 from orthotome.core.machine.adjusting import UNKNOWN_GANTRY, Gantry, adjusting
 from orthotome.core.machine.measures import Code, judge_machine
 from orthotome.formats.machine.measures import (
@@ -21,10 +22,10 @@ from orthotome.store.machine import measured, pages
 from orthotome.store.shop import shop
 from orthotome.store.tables import MeasuredRow
 
-router = APIRouter(tags=["machine"])
+router = room("machine")
 
 
-class MachineFinding(BaseModel):
+class MachineFinding(Wire):
     """One thing found, with what proves it and what puts it right."""
 
     code: Code
@@ -34,7 +35,7 @@ class MachineFinding(BaseModel):
     cure: str
 
 
-class AdjustingAnswer(BaseModel):
+class AdjustingAnswer(Wire):
     """How it is put right on this machine. ``steps`` are those of the gantry's +X end, positive toward -Y."""
 
     steps: float | None
@@ -44,7 +45,7 @@ class AdjustingAnswer(BaseModel):
     says: list[str]
 
 
-class MachineJudged(BaseModel):
+class MachineJudged(Wire):
     """What measured pieces say, and how it is put right."""
 
     report: MachineReportFile
@@ -59,7 +60,7 @@ class KeepMeasured(FileModel):
     note: Annotated[str, Field(max_length=400)] = ""
 
 
-class MeasuredAnswer(BaseModel):
+class MeasuredAnswer(Wire):
     """A measurement that is kept, with what it says."""
 
     id: int

@@ -3,9 +3,9 @@
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
-from orthotome.api.wire import Version
+from orthotome.api.wire import Version, Wire
 from orthotome.core.edge.instruments import Method
 from orthotome.core.machine.axis_map import Direction
 from orthotome.core.ready.run_through import Bed
@@ -24,7 +24,7 @@ class SettingsChange(FileModel):
     version: Version | None = None  # of the page as the screen read it; left out, it is not asked about
 
 
-class SettingsAnswer(BaseModel):
+class SettingsAnswer(Wire):
     """A table's page."""
 
     table_id: int
@@ -36,7 +36,7 @@ class SettingsAnswer(BaseModel):
     mirrors: bool | None
 
 
-class JogsAnswer(BaseModel):
+class JogsAnswer(Wire):
     """What two jogs prove."""
 
     sentence: str
@@ -55,7 +55,7 @@ class CylinderRequest(FileModel):
     cylinders: Annotated[int, Field(ge=1, le=1000)] = 1
 
 
-class CylinderAnswer(BaseModel):
+class CylinderAnswer(Wire):
     """How far the cylinders carry it."""
 
     gas_l: float
@@ -71,7 +71,7 @@ class FactRequest(FileModel):
     told: Annotated[str, Field(max_length=4000)] = ""
 
 
-class FactAnswer(BaseModel):
+class FactAnswer(Wire):
     """A noted fact."""
 
     id: int
@@ -90,7 +90,7 @@ class ProfileRequest(FileModel):
     y_runs: Direction | None = None
 
 
-class ProfilePreview(BaseModel):
+class ProfilePreview(Wire):
     """How it writes a small piece."""
 
     program: str
@@ -116,7 +116,7 @@ class InstrumentChange(FileModel):
     repeatability: Spread
 
 
-class InstrumentWritten(BaseModel):
+class InstrumentWritten(Wire):
     """An instrument that was written down."""
 
     id: int
@@ -132,7 +132,7 @@ class CheckRequest(FileModel):
     ]
 
 
-class CheckAnswer(BaseModel):
+class CheckAnswer(Wire):
     """Repeats of one edge, and the spread they tell."""
 
     id: int
@@ -145,7 +145,7 @@ class CheckAnswer(BaseModel):
     count: int
 
 
-class InstrumentAnswer(BaseModel):
+class InstrumentAnswer(Wire):
     """An instrument in the hand of whoever asks; ``id`` is null of a usual one, that nobody wrote down."""
 
     id: int | None

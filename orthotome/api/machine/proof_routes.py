@@ -2,13 +2,14 @@
 
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.responses import Response
-from pydantic import BaseModel, Field
+from pydantic import Field
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store
-from orthotome.api.wire import Id
+from orthotome.api.routing import room
+from orthotome.api.wire import Id, Wire
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.axis_map import FRAME
 from orthotome.core.pieces import Piece
@@ -24,7 +25,7 @@ from orthotome.store.programs import programs
 from orthotome.store.shop import shop
 from orthotome.store.trial import trials
 
-router = APIRouter(tags=["machine"])
+router = room("machine")
 
 ProofName = Literal["rectangle", "circles", "zig-zag-x", "zig-zag-y"]
 Form = Literal["nc", "dry.nc", "svg", "dxf", "pdf"]
@@ -37,7 +38,7 @@ _MEDIA = {
 }
 
 
-class ProofQuery(BaseModel):
+class ProofQuery(Wire):
     """The setting that it is cut with, the sheet there is, and the speed that a zig-zag is run at."""
 
     recipe_id: Id | None = None
@@ -47,7 +48,7 @@ class ProofQuery(BaseModel):
     speed_mm_min: Annotated[float, Field(ge=100, le=200_000)] | None = None
 
 
-class ProofAnswer(BaseModel):
+class ProofAnswer(Wire):
     """A piece that tells of the machine: what is drawn, what it takes."""
 
     title: str
@@ -69,7 +70,7 @@ class KerfRequest(FileModel):
     kerf_mm: Annotated[float, Field(ge=0.2, le=12)]
 
 
-class KerfAnswer(BaseModel):
+class KerfAnswer(Wire):
     """What was written; ``recipe_id`` is the new revision's."""
 
     was_mm: float

@@ -2,12 +2,14 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.responses import Response
 
-from orthotome.api.apart import PICTURE_TYPES, PictureBody, apart, takes
+from orthotome.api.apart import apart
+from orthotome.api.bodies import PICTURE_TYPES, PictureBody, takes
 from orthotome.api.depends import Reading, Store
 from orthotome.api.machine import answers, models
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.machine.air import AirFinding, cylinder_life, judge_air
@@ -22,7 +24,7 @@ from orthotome.store.errors import NotFound
 from orthotome.store.machine import pages
 from orthotome.store.shop import shop
 
-router = APIRouter(tags=["machine"])
+router = room("machine")
 
 
 @router.get("/tables/{table_id}/settings")

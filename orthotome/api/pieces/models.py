@@ -2,9 +2,9 @@
 
 from typing import Annotated
 
-from pydantic import BaseModel, Field, ValidationError
+from pydantic import Field, ValidationError
 
-from orthotome.api.wire import Id
+from orthotome.api.wire import Id, Wire
 from orthotome.core.edge.edges import Side as EdgeSide
 from orthotome.core.errors import TradeError
 from orthotome.core.path.paths import SegmentKind
@@ -29,7 +29,7 @@ SettingsText = Annotated[
 Number = Annotated[int, Field(ge=1, le=1_000_000)]
 
 
-class _SettingText(BaseModel):
+class _SettingText(Wire):
     speed_mm_min: Speed
     cut_height_mm: Height
 
@@ -40,7 +40,7 @@ class _SettingText(BaseModel):
         return Setting.of(cls(speed_mm_min=float(speed), cut_height_mm=float(height)))
 
 
-class PieceQuery(BaseModel):
+class PieceQuery(Wire):
     """Which piece, and the scrap there is for it.
 
     ``settings`` and ``first`` say what squares were shown, so that what is programmed, cut and noted is
@@ -112,7 +112,7 @@ class PlateRequest(FileModel):
     margin_mm: Annotated[float, Field(ge=0, le=500)] = 0.0
 
 
-class PlateAnswer(BaseModel):
+class PlateAnswer(Wire):
     """A plate with what is taken of it."""
 
     id: int
@@ -136,13 +136,13 @@ class CutPieceRequest(FileModel):
     fit_holes: bool = False
 
 
-class CutPieceAnswer(BaseModel):
+class CutPieceAnswer(Wire):
     """The pieces that wait to be read now, by their ids."""
 
     waiting: list[int]
 
 
-class PieceInBatch(BaseModel):
+class PieceInBatch(Wire):
     """One of the squares: the number on it, its setting, and where it goes."""
 
     number: int
@@ -152,7 +152,7 @@ class PieceInBatch(BaseModel):
     spot: ZoneModel
 
 
-class ReachModel(BaseModel):
+class ReachModel(Wire):
     """What the machine makes of the path at its acceleration."""
 
     acceleration_mm_s2: float
@@ -163,7 +163,7 @@ class ReachModel(BaseModel):
     blind_mm: float | None  # of cut, before height control follows; null where it is off or not known
 
 
-class PieceAnswer(BaseModel):
+class PieceAnswer(Wire):
     """What the next piece needs."""
 
     kind: PieceName
@@ -180,7 +180,7 @@ class PieceAnswer(BaseModel):
     profile: str
 
 
-class SampleModel(BaseModel):
+class SampleModel(Wire):
     """Where the torch is, so long after the first pierce began."""
 
     at_s: float
@@ -191,7 +191,7 @@ class SampleModel(BaseModel):
     slow: bool  # below nine tenths of the speed set
 
 
-class PlayedContour(BaseModel):
+class PlayedContour(Wire):
     """One pierce and what follows, as the machine runs it."""
 
     name: str
@@ -205,14 +205,14 @@ class PlayedContour(BaseModel):
     samples: list[SampleModel]
 
 
-class PartModel(BaseModel):
+class PartModel(Wire):
     """A kept part from above."""
 
     rings: list[list[tuple[float, float]]]
     scrap: bool
 
 
-class PlayedAnswer(BaseModel):
+class PlayedAnswer(Wire):
     """The next piece, to look at and to play."""
 
     title: str
@@ -224,7 +224,7 @@ class PlayedAnswer(BaseModel):
     seconds: float
 
 
-class OwnPartAnswer(BaseModel):
+class OwnPartAnswer(Wire):
     """A part of the shop's own."""
 
     id: int

@@ -2,17 +2,18 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store
 from orthotome.api.pieces import models
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.pieces.nesting import Plate, Rectangle
 from orthotome.store.pieces import plates
 from orthotome.store.tables import PlateRow
 
-router = APIRouter(tags=["plates"])
+router = room("plates")
 
 
 @router.get("/tables/{table_id}/plates")

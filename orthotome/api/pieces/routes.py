@@ -3,14 +3,16 @@
 from dataclasses import replace
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Query, Request
+from fastapi import Query, Request
 from fastapi.responses import Response
 
-from orthotome.api.apart import DRAWING_TYPES, DrawingBody, apart, takes
+from orthotome.api.apart import apart
 from orthotome.api.bench.writing import writing_judged
+from orthotome.api.bodies import DRAWING_TYPES, DrawingBody, takes
 from orthotome.api.depends import Reading, Store, TheJudge, as_it_is
 from orthotome.api.pieces import models
 from orthotome.api.pieces.next_piece import NextPiece, next_piece
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
 from orthotome.core.log.items import items_of, square_item
@@ -24,7 +26,7 @@ from orthotome.store.pieces import own_parts, planned, plates
 from orthotome.store.pieces.planned import PieceCut
 from orthotome.store.tables import OwnPart
 
-router = APIRouter(tags=["pieces"])
+router = room("pieces")
 
 
 Form = Literal["nc", "svg", "dxf", "pdf", "json"]

@@ -3,10 +3,11 @@
 from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from orthotome.api.depends import Reading, Store
+from orthotome.api.routing import room
+from orthotome.api.wire import Wire
 from orthotome.core.errors import TradeError
 from orthotome.core.practice.fault_finding import (
     EXERCISES,
@@ -26,7 +27,7 @@ from orthotome.core.trouble.questions import COST, QUESTIONS, Effort, answer_wor
 from orthotome.formats.reading import FileModel
 from orthotome.store.practice import taken
 
-router = APIRouter(tags=["practice"])
+router = room("practice")
 
 Case = Annotated[str, Field(min_length=1, max_length=20, description="an exercise's name, or a number")]
 Asked = Annotated[
@@ -34,7 +35,7 @@ Asked = Annotated[
 ]
 
 
-class ExerciseAnswer(BaseModel):
+class ExerciseAnswer(Wire):
     """A graded exercise, and whether who asks has passed it."""
 
     code: str
@@ -44,7 +45,7 @@ class ExerciseAnswer(BaseModel):
     taken: int
 
 
-class TakenAnswer(BaseModel):
+class TakenAnswer(Wire):
     """An exercise or case that was taken."""
 
     case: str
@@ -54,7 +55,7 @@ class TakenAnswer(BaseModel):
     taken_at: datetime
 
 
-class PracticeAnswer(BaseModel):
+class PracticeAnswer(Wire):
     """All exercises, and what was taken: the sheet of whoever is signed on."""
 
     exercises: list[ExerciseAnswer]
@@ -76,7 +77,7 @@ class NamedRequest(PracticeRequest):
     act: Annotated[str, Field(max_length=20)]
 
 
-class StepAnswer(BaseModel):
+class StepAnswer(Wire):
     """One question, what was found, and what it told."""
 
     code: str
@@ -87,7 +88,7 @@ class StepAnswer(BaseModel):
     worth: float | None  # of what the best question would have told; null until then
 
 
-class OpenQuestion(BaseModel):
+class OpenQuestion(Wire):
     """A question that can be asked, and what it costs in looks."""
 
     code: str
@@ -96,21 +97,21 @@ class OpenQuestion(BaseModel):
     cost: float
 
 
-class NameableCause(BaseModel):
+class NameableCause(Wire):
     """A cause that can be named."""
 
     code: Cause
     title: str
 
 
-class ActAnswer(BaseModel):
+class ActAnswer(Wire):
     """Something that can be done first."""
 
     code: FirstAct
     words: str
 
 
-class CaseState(BaseModel):
+class CaseState(Wire):
     """A case as far as it is known."""
 
     case: str
@@ -123,7 +124,7 @@ class CaseState(BaseModel):
     acts: list[ActAnswer]
 
 
-class DebriefAnswer(BaseModel):
+class DebriefAnswer(Wire):
     """The hidden truth, and the learner's way beside a master's."""
 
     sentence: str

@@ -4,17 +4,18 @@ from collections.abc import Iterable, Sequence
 from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.responses import Response
 
 from orthotome.api.depends import MOST_OF_A_NAME, Reading
+from orthotome.api.routing import room
 from orthotome.core.practice.fault_finding import EXERCISES
 from orthotome.core.practice.table_exercises import ARC_EXERCISES, TABLE_EXERCISES
 from orthotome.formats.practice.learner_sheet import Taken, write_learner_sheet
 from orthotome.store.clock import now
 from orthotome.store.practice import runs, taken
 
-router = APIRouter(tags=["practice"])
+router = room("practice")
 
 
 @router.get("/practice/sheet.pdf")

@@ -3,15 +3,16 @@
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
+from orthotome.api.wire import Wire
 from orthotome.core.practice.hidden import Claim
 from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import ChanceMap
 from orthotome.formats.reading import FileModel
 
 
-class TableExerciseAnswer(BaseModel):
+class TableExerciseAnswer(Wire):
     """A graded exercise at a table, and whether who asks has passed it."""
 
     code: str
@@ -23,14 +24,14 @@ class TableExerciseAnswer(BaseModel):
     taken: int
 
 
-class ClaimAnswer(BaseModel):
+class ClaimAnswer(Wire):
     """A way to end it."""
 
     code: Claim
     words: str
 
 
-class RunAnswer(BaseModel):
+class RunAnswer(Wire):
     """An exercise that somebody began."""
 
     id: int
@@ -49,7 +50,7 @@ class RunAnswer(BaseModel):
     passed: bool
 
 
-class PracticeTablesAnswer(BaseModel):
+class PracticeTablesAnswer(Wire):
     """All exercises at a table, those that go on, and those that were ended, by whoever is signed on."""
 
     exercises: list[TableExerciseAnswer]
@@ -69,7 +70,7 @@ class EndRequest(FileModel):
     claim: Annotated[str, Field(max_length=30)]
 
 
-class TableStepAnswer(BaseModel):
+class TableStepAnswer(Wire):
     """One cut, or what was done between two. ``chance`` is how often its setting really passes; ``known`` how often the
     setting that was best known after it does. A run whose arc was watched has what it showed in ``done``."""
 
@@ -80,7 +81,7 @@ class TableStepAnswer(BaseModel):
     worst_deg: float | None
 
 
-class ArcPicture(BaseModel):
+class ArcPicture(Wire):
     """A run under control as the exercise begins, beside that of a table with nothing wrong: volts, and the torch's height."""
 
     at_s: list[float]
@@ -91,7 +92,7 @@ class ArcPicture(BaseModel):
     sound_height_mm: list[float | None]
 
 
-class TableDebriefAnswer(BaseModel):
+class TableDebriefAnswer(Wire):
     """The hidden truth, and the learner's way."""
 
     run: RunAnswer
@@ -109,7 +110,7 @@ class TableDebriefAnswer(BaseModel):
     arc: ArcPicture | None
 
 
-class MastersAnswer(BaseModel):
+class MastersAnswer(Wire):
     """What the tuner does with the same exercise."""
 
     steps: list[TableStepAnswer]

@@ -2,7 +2,6 @@
 
 import contextlib
 
-from fastapi import APIRouter
 from sqlmodel import Session
 
 from orthotome.api.bench.judging import Judge, judged
@@ -11,6 +10,7 @@ from orthotome.api.practice import arc_answers
 from orthotome.api.practice import table_answers as answers
 from orthotome.api.practice import table_models as models
 from orthotome.api.practice.practice_shop import PracticeShop
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.practice.at_the_arc import judge_arc_end, masters_arc
 from orthotome.core.practice.at_the_table import TableDebrief, judge_end, masters_way
@@ -24,7 +24,7 @@ from orthotome.store.shop import shop
 from orthotome.store.tables import PracticeRunRow
 from orthotome.store.torch import fittings
 
-router = APIRouter(tags=["practice"])
+router = room("practice")
 
 
 @router.get("/practice/tables")

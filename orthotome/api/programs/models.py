@@ -3,15 +3,16 @@
 from datetime import datetime
 from typing import Annotated
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
+from orthotome.api.wire import Wire
 from orthotome.core.programs.findings import Code
 from orthotome.formats.pieces.curves import Unit
 from orthotome.formats.programs.picture import WorkedOut
 from orthotome.formats.programs.report import WrittenReport
 
 
-class HoleComesOut(BaseModel):
+class HoleComesOut(Wire):
     """A hole of a program as the shop's hole table says that it comes out: its smallest way through, with one sigma."""
 
     line: int
@@ -21,7 +22,7 @@ class HoleComesOut(BaseModel):
     passes: str
 
 
-class SettingOffer(BaseModel):
+class SettingOffer(Wire):
     """A setting that a program may be checked against: a recipe, or a trial."""
 
     recipe_id: int | None
@@ -31,7 +32,7 @@ class SettingOffer(BaseModel):
     fitted: bool
 
 
-class ProgramLine(BaseModel):
+class ProgramLine(Wire):
     """A program as a list shows it: what was found when it was checked last, and what moved since."""
 
     id: int
@@ -51,7 +52,7 @@ class ProgramLine(BaseModel):
     checked_at: datetime
 
 
-class NominalSize(BaseModel):
+class NominalSize(Wire):
     """The size that a contour (by its number, from 0) ought to come out at, typed in place of a drawing."""
 
     contour: Annotated[int, Field(ge=0, le=20_000)]
@@ -59,14 +60,14 @@ class NominalSize(BaseModel):
     y_mm: Annotated[float, Field(gt=0, le=100_000)]
 
 
-class NominalRequest(BaseModel):
+class NominalRequest(Wire):
     """All sizes that are typed, in place of those before."""
 
     version: int
     sizes: Annotated[list[NominalSize], Field(max_length=2_000)]
 
 
-class ProgramAnswer(BaseModel):
+class ProgramAnswer(Wire):
     """A program, checked against what holds now."""
 
     id: int
@@ -96,7 +97,7 @@ class ProgramAnswer(BaseModel):
     found: WorkedOut
 
 
-class ProgramRequest(BaseModel):
+class ProgramRequest(Wire):
     """What a program is to be checked against. A sheet is given whole or not at all."""
 
     version: int
@@ -107,33 +108,33 @@ class ProgramRequest(BaseModel):
     sheet_y_mm: Annotated[float, Field(ge=10, le=100_000)] | None = None
 
 
-class AskedFor(BaseModel):
+class AskedFor(Wire):
     """One finding that is to be put right by cutting its contour otherwise."""
 
     code: Code
     contour: Annotated[int, Field(ge=0, le=100_000)]
 
 
-class RemadeRequest(BaseModel):
+class RemadeRequest(Wire):
     """What is to be drawn, or written, as it was asked for."""
 
     asked: Annotated[list[AskedFor], Field(min_length=1, max_length=20_000)]
 
 
-class ProgramQuery(BaseModel):
+class ProgramQuery(Wire):
     """What a program that is handed over is called, and the key by which its reading is watched."""
 
     name: Annotated[str, Field(min_length=1, max_length=160)]
     watch: Annotated[str, Field(min_length=8, max_length=64)] | None = None
 
 
-class ReadingAnswer(BaseModel):
+class ReadingAnswer(Wire):
     """The share of a program that is read."""
 
     share: float | None
 
 
-class DrawingQuery(BaseModel):
+class DrawingQuery(Wire):
     """A drawing to lay over a program; ``unit`` where it names none."""
 
     name: Annotated[str, Field(min_length=1, max_length=160)]
@@ -141,13 +142,13 @@ class DrawingQuery(BaseModel):
     unit: Unit | None = None
 
 
-class ProgramRunRequest(BaseModel):
+class ProgramRunRequest(Wire):
     """A program that was run, so many times."""
 
     times: Annotated[int, Field(ge=1, le=1000)] = 1
 
 
-class ProgramRunAnswer(BaseModel):
+class ProgramRunAnswer(Wire):
     """What that counted on the parts."""
 
     starts: int

@@ -3,21 +3,15 @@
 import json
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Path, Query
+from fastapi import Path, Query
 from fastapi.responses import Response
 
-from orthotome.api.apart import (
-    DRAWING_TYPES,
-    PROGRAM_TYPES,
-    DrawingBody,
-    ProgramBody,
-    Watch,
-    apart,
-    takes,
-)
+from orthotome.api.apart import Watch, apart
+from orthotome.api.bodies import DRAWING_TYPES, PROGRAM_TYPES, DrawingBody, ProgramBody, takes
 from orthotome.api.depends import Reading, Store, as_it_is
 from orthotome.api.programs import answers, models, ways
 from orthotome.api.programs.found import WithPrograms
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.hole_fit import passes_says
@@ -32,7 +26,7 @@ from orthotome.store.programs import programs
 from orthotome.store.tables import ProgramRow
 from orthotome.store.torch import fittings, sets
 
-router = APIRouter(tags=["programs"])
+router = room("programs")
 
 Key = Annotated[str, Path(min_length=8, max_length=64)]
 

@@ -1,10 +1,10 @@
 """A program cut whole with one set or another, or split between two: the ways beside each other, and the split written."""
 
-from pydantic import BaseModel
 from sqlmodel import Session
 
 from orthotome.api.apart import apart
 from orthotome.api.programs.answers import costs_of_start
+from orthotome.api.wire import Wire
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.axis_map import AxisMap
 from orthotome.core.programs.against import Against
@@ -26,7 +26,7 @@ from orthotome.store.programs import programs
 from orthotome.store.tables import ProgramRow
 
 
-class StageAnswer(BaseModel):
+class StageAnswer(Wire):
     """What is cut with one set without a change of parts; contours by their number, from 0."""
 
     torch_set: str
@@ -36,7 +36,7 @@ class StageAnswer(BaseModel):
     share_at_speed: float
 
 
-class WayAnswer(BaseModel):
+class WayAnswer(Wire):
     """One way to cut a program, changes of parts counted in."""
 
     stages: list[StageAnswer]
@@ -47,7 +47,7 @@ class WayAnswer(BaseModel):
     gas_l: float | None
 
 
-class SetWays(BaseModel):
+class SetWays(Wire):
     """The ways with one other set. ``split`` is None where it makes no sense."""
 
     torch_set_id: int
@@ -59,14 +59,14 @@ class SetWays(BaseModel):
     says: str
 
 
-class SetRefused(BaseModel):
+class SetRefused(Wire):
     """A set that the plate cannot be cut with, or that nothing is known of there."""
 
     torch_set: str
     why: str
 
 
-class WaysAnswer(BaseModel):
+class WaysAnswer(Wire):
     """Whole with the program's own set, and what other sets could do."""
 
     own_set: str
@@ -76,7 +76,7 @@ class WaysAnswer(BaseModel):
     assumed: str
 
 
-class SplitRequest(BaseModel):
+class SplitRequest(Wire):
     """The other set that a program is to be split with."""
 
     torch_set_id: int

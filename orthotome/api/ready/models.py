@@ -3,8 +3,9 @@
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
+from orthotome.api.wire import Wire
 from orthotome.core.ready.run_through import Group, Period
 from orthotome.formats.reading import FileModel
 from orthotome.formats.trial.campaign import Text
@@ -17,7 +18,7 @@ class EveryModel(FileModel):
     number: Annotated[int, Field(ge=1, le=100_000)] = 1
 
 
-class ReadyItem(BaseModel):
+class ReadyItem(Wire):
     """One thing to check, why now, and the answer it has."""
 
     code: str
@@ -35,7 +36,7 @@ class ReadyItem(BaseModel):
     answered_by: str
 
 
-class ReadyAnswer(BaseModel):
+class ReadyAnswer(Wire):
     """The run-through of a table."""
 
     table_id: int
@@ -72,7 +73,7 @@ class OwnItemRequest(FileModel):
     every: EveryModel
 
 
-class ReadyRun(BaseModel):
+class ReadyRun(Wire):
     """A run-through kept with a trial."""
 
     begun_at: datetime

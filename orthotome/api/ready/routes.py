@@ -1,14 +1,13 @@
 """The run-through before cutting."""
 
-from fastapi import APIRouter
-
 from orthotome.api.depends import Reading, Store
 from orthotome.api.ready import answers, models
+from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.ready.run_through import Every
 from orthotome.store.ready import runs as store
 
-router = APIRouter(tags=["readiness"])
+router = room("readiness")
 
 
 @router.get("/tables/{table_id}/readiness")

@@ -2,10 +2,10 @@
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from orthotome.api.torch.models import FittingAnswer, TorchSetAnswer
-from orthotome.api.wire import Id
+from orthotome.api.wire import Id, Wire
 from orthotome.formats.reading import FileModel
 from orthotome.formats.trial.campaign import (
     Text,
@@ -20,7 +20,7 @@ class ShopChange(FileModel):
     speed_unit: str | None = None
 
 
-class ShopAnswer(BaseModel):
+class ShopAnswer(Wire):
     """The shop and the units it thinks in."""
 
     name: str
@@ -29,7 +29,7 @@ class ShopAnswer(BaseModel):
     example: bool
 
 
-class MetalAnswer(BaseModel):
+class MetalAnswer(Wire):
     """A metal Orthotome has a word for."""
 
     name: str
@@ -77,7 +77,7 @@ class QuantityRequest(FileModel):
     field: Annotated[str, Field(max_length=60)] = "value"
 
 
-class QuantityAnswer(BaseModel):
+class QuantityAnswer(Wire):
     """What was read, in the kept unit, with any doubt about it."""
 
     value: float
@@ -93,7 +93,7 @@ class TableRequest(FileModel):
     torch_set_id: Id | None = None
 
 
-class TableAnswer(BaseModel):
+class TableAnswer(Wire):
     """A table with what is fitted and what is on its Bench."""
 
     id: int

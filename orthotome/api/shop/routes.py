@@ -2,10 +2,10 @@
 
 from collections.abc import Sequence
 
-from fastapi import APIRouter
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store
+from orthotome.api.routing import room
 from orthotome.api.shop import answers, models
 from orthotome.core.errors import TradeError
 from orthotome.core.stock.gauges import GAUGE_INCHES
@@ -15,7 +15,7 @@ from orthotome.store.shop import shop
 from orthotome.store.tables import CuttingTable
 from orthotome.store.torch import fittings, sets
 
-router = APIRouter(tags=["shop"])
+router = room("shop")
 
 
 @router.get("/shop")

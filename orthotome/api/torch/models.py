@@ -3,9 +3,9 @@
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
-from orthotome.api.wire import Id, Key
+from orthotome.api.wire import Id, Key, Wire
 from orthotome.core.edge.edges import Swirl
 from orthotome.core.torch.fittings import Kept, Part
 from orthotome.formats.reading import FileModel
@@ -22,7 +22,7 @@ class TorchSetRequest(FileModel):
     swirl: Swirl
 
 
-class TorchSetAnswer(BaseModel):
+class TorchSetAnswer(Wire):
     """A torch set."""
 
     id: int
@@ -60,7 +60,7 @@ class FitRequest(FileModel):
     instead_of: Id | None = None  # what the screen showed as fitted
 
 
-class FittingAnswer(BaseModel):
+class FittingAnswer(Wire):
     """One thing as it is fitted now."""
 
     id: int
@@ -100,7 +100,7 @@ class StruckRequest(FileModel):
     out: bool
 
 
-class SlugAnswer(BaseModel):
+class SlugAnswer(Wire):
     """A slug as it was read, and what it says by itself."""
 
     id: int
@@ -113,7 +113,7 @@ class SlugAnswer(BaseModel):
     struck_out: bool
 
 
-class SeatAnswer(BaseModel):
+class SeatAnswer(Wire):
     """One seat of the torch in its mount, with all that was read of it."""
 
     id: int
@@ -126,7 +126,7 @@ class SeatAnswer(BaseModel):
     slugs: list[SlugAnswer]
 
 
-class TorchAnswer(BaseModel):
+class TorchAnswer(Wire):
     """The torch of a table: how it can be turned, its seat now, and the seats before."""
 
     table: str

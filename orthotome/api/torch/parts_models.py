@@ -3,9 +3,9 @@
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
-from orthotome.api.wire import Id, Key
+from orthotome.api.wire import Id, Key, Wire
 from orthotome.core.torch.counts import Source
 from orthotome.core.torch.fittings import Kept, SinglePart
 from orthotome.core.torch.forecast import Verdict
@@ -19,7 +19,7 @@ Starts = Annotated[int, Field(ge=0, le=100_000_000)]
 Note = Annotated[str, Field(max_length=500)]
 
 
-class CountsModel(BaseModel):
+class CountsModel(Wire):
     """Running totals of one part."""
 
     starts: int
@@ -29,7 +29,7 @@ class CountsModel(BaseModel):
     collisions: int
 
 
-class SeenModel(BaseModel):
+class SeenModel(Wire):
     """One thing that a part can look like."""
 
     value: str
@@ -38,7 +38,7 @@ class SeenModel(BaseModel):
     does: str
 
 
-class PartLookModel(BaseModel):
+class PartLookModel(Wire):
     """One thing to look at on a part; the first is how a new one looks."""
 
     what: str
@@ -46,7 +46,7 @@ class PartLookModel(BaseModel):
     seen: list[SeenModel]
 
 
-class InspectionAnswer(BaseModel):
+class InspectionAnswer(Wire):
     """A part as somebody looked at it."""
 
     id: int
@@ -63,7 +63,7 @@ class InspectionAnswer(BaseModel):
     seen_by: str
 
 
-class PartAnswer(BaseModel):
+class PartAnswer(Wire):
     """One part with its history. ``left`` is None where nobody knows; ``says`` tells what would."""
 
     id: int
@@ -83,7 +83,7 @@ class PartAnswer(BaseModel):
     on_shelf: int | None
 
 
-class PitPoint(BaseModel):
+class PitPoint(Wire):
     """A pit as it was measured."""
 
     starts: int
@@ -91,7 +91,7 @@ class PitPoint(BaseModel):
     u_mm: float
 
 
-class PitLine(BaseModel):
+class PitLine(Wire):
     """Where the pit is, and will be: middle, and 5 and 95 in 100."""
 
     starts: int
@@ -100,7 +100,7 @@ class PitLine(BaseModel):
     high_mm: float
 
 
-class ForecastAnswer(BaseModel):
+class ForecastAnswer(Wire):
     """The electrode's pit: measured, now, and on to its limit."""
 
     starts: int
@@ -115,7 +115,7 @@ class ForecastAnswer(BaseModel):
     shorter: str  # what says that it wears too fast; empty where nothing does
 
 
-class CostsAnswer(BaseModel):
+class CostsAnswer(Wire):
     """In the shop's money. None: a price or a life is not known."""
 
     per_start: float | None
@@ -127,7 +127,7 @@ class CostsAnswer(BaseModel):
     needs: str  # what would have to be known; empty where all is
 
 
-class SetPointTrimAnswer(BaseModel):
+class SetPointTrimAnswer(Wire):
     """What the set-point needs on the parts as they are now."""
 
     trial_id: int
@@ -155,7 +155,7 @@ class RaiseRequest(FileModel):
     by_v: Annotated[float, Field(ge=-50, le=50)]
 
 
-class SuspectAnswer(BaseModel):
+class SuspectAnswer(Wire):
     """One suspect in its turn."""
 
     suspect: Suspect
@@ -164,7 +164,7 @@ class SuspectAnswer(BaseModel):
     do: str
 
 
-class CountedFrom(BaseModel):
+class CountedFrom(Wire):
     """Starts on the electrode by what counted them."""
 
     source: Source
@@ -172,7 +172,7 @@ class CountedFrom(BaseModel):
     starts: int
 
 
-class CounterAnswer(BaseModel):
+class CounterAnswer(Wire):
     """The source's own counter as it was read last, and what had been missed by then."""
 
     starts: int
@@ -182,14 +182,14 @@ class CounterAnswer(BaseModel):
     read_by: str
 
 
-class StepModel(BaseModel):
+class StepModel(Wire):
     """One step of what is done after a collision."""
 
     name: str
     do: str
 
 
-class PartsAnswer(BaseModel):
+class PartsAnswer(Wire):
     """The torch of a table in parts, in the order in which they go in."""
 
     table: str
@@ -228,7 +228,7 @@ class InspectRequest(FileModel):
     note: Note = ""
 
 
-class JudgedAnswer(BaseModel):
+class JudgedAnswer(Wire):
     """What looks and pit come to, before they are noted."""
 
     pit_mm: float | None
@@ -245,7 +245,7 @@ class KeepRequest(FileModel):
     limit_mm: Annotated[float, Field(ge=0.2, le=6)] | None = None
 
 
-class LooksAnswer(BaseModel):
+class LooksAnswer(Wire):
     """What to look at on each kind of part."""
 
     part: SinglePart
@@ -272,7 +272,7 @@ class CounterRequest(FileModel):
     set_back: bool = False
 
 
-class StockLine(BaseModel):
+class StockLine(Wire):
     """Parts of one kind on the shelf. ``used_month`` were fitted new in the last thirty days."""
 
     torch_set_id: int
@@ -286,7 +286,7 @@ class StockLine(BaseModel):
     short: bool
 
 
-class StockAnswer(BaseModel):
+class StockAnswer(Wire):
     """The shelf, and what the last thirty days used."""
 
     lines: list[StockLine]
@@ -304,20 +304,20 @@ class StockRequest(FileModel):
     cost: Annotated[float, Field(ge=TINY, le=100_000)] | None = None
 
 
-class PutAsideAnswer(BaseModel):
+class PutAsideAnswer(Wire):
     """A set whose parts lie ready, with the starts on its electrode."""
 
     torch_set_id: int
     starts: int
 
 
-class RoughWorkAnswer(BaseModel):
+class RoughWorkAnswer(Wire):
     """What of the tray will do for a rough job; empty where the job is not, or nothing lies there."""
 
     says: str
 
 
-class TakenInAnswer(BaseModel):
+class TakenInAnswer(Wire):
     """How many lines of a stock list were taken in."""
 
     lines: int

@@ -2,23 +2,24 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.responses import Response
 
-from orthotome.api.apart import (
+from orthotome.api.apart import apart
+from orthotome.api.bodies import (
     CSV_TYPES,
     JSON_TYPES,
     PICTURE_TYPES,
     CsvBody,
     JsonBody,
     PictureBody,
-    apart,
     takes,
 )
 from orthotome.api.depends import KeptParts, Reading, Store, TheJudge
 from orthotome.api.height.of_trial import of_trial
 from orthotome.api.height.wear import trim_answer
 from orthotome.api.listing import ListForm, listed
+from orthotome.api.routing import room
 from orthotome.api.torch import parts_answers as answers
 from orthotome.api.torch import parts_models as models
 from orthotome.api.torch.parts_gathered import counter_answer, parts_of_table, shelf
@@ -48,7 +49,7 @@ from orthotome.store.tables import PartRow
 from orthotome.store.torch import counting, fittings, inspections, parts, sets, stock
 from orthotome.store.trial import trials
 
-router = APIRouter(tags=["torch"])
+router = room("torch")
 
 
 @router.get("/parts/looks")

@@ -1,9 +1,9 @@
 """Torch sets, what is fitted, and how the jet stands."""
 
 from anyio import from_thread
-from fastapi import APIRouter
 
 from orthotome.api.depends import Reading, Store, TheLines
+from orthotome.api.routing import room
 from orthotome.api.torch import answers, models
 from orthotome.api.wire import Id
 from orthotome.core.edge.edges import Swirl, good_side, heading_that_faces
@@ -14,7 +14,7 @@ from orthotome.store import changes
 from orthotome.store.errors import Refused
 from orthotome.store.torch import fittings, mounts, sets
 
-router = APIRouter(tags=["torch"])
+router = room("torch")
 
 
 @router.post("/tables/{table_id}/fittings", status_code=201)

@@ -4,13 +4,14 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.responses import Response
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store
 from orthotome.api.listing import ListForm, listed
 from orthotome.api.log import answers as log_answers
+from orthotome.api.routing import room
 from orthotome.api.trial import models
 from orthotome.api.wire import Id
 from orthotome.core.edge.edges import good_side
@@ -34,7 +35,7 @@ from orthotome.store.tables import Trial
 from orthotome.store.torch import fittings
 from orthotome.store.trial import trials
 
-router = APIRouter(tags=["trial"])
+router = room("trial")
 
 
 @router.get("/compare")

@@ -3,12 +3,12 @@
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from orthotome.api.book.models import StartSource
 from orthotome.api.log.models import CutAnswer
 from orthotome.api.torch.models import TorchSetAnswer
-from orthotome.api.wire import Id, Plated
+from orthotome.api.wire import Id, Plated, Wire
 from orthotome.core.log.compare import Difference
 from orthotome.formats.book.recipe import RecipeSetting
 from orthotome.formats.reading import FileModel
@@ -22,7 +22,7 @@ from orthotome.formats.trial.campaign import (
 )
 
 
-class TargetAnswer(BaseModel):
+class TargetAnswer(Wire):
     """One target said in each way."""
 
     bevel_deg: float
@@ -62,7 +62,7 @@ class EarlierTrialsRequest(FileModel):
     use: bool
 
 
-class EarlierTrial(BaseModel):
+class EarlierTrial(Wire):
     """A trial that sharpens a later one of its table."""
 
     id: int
@@ -100,7 +100,7 @@ class TrialAnswer(Plated):
     recipe_revision: int | None
 
 
-class TrialLineAnswer(BaseModel):
+class TrialLineAnswer(Wire):
     """A trial as a list shows it."""
 
     trial: TrialAnswer
@@ -108,14 +108,14 @@ class TrialLineAnswer(BaseModel):
     last: CutAnswer | None
 
 
-class TrialLines(BaseModel):
+class TrialLines(Wire):
     """Trials that were sought, newest first, and how many there are in all."""
 
     lines: list[TrialLineAnswer]
     total: int
 
 
-class LockPreview(BaseModel):
+class LockPreview(Wire):
     """What a recipe will hold: the setting, how sure it is, and by how many cuts."""
 
     setting: RecipeSetting
@@ -132,7 +132,7 @@ class LockRequest(FileModel):
     title: Annotated[str, Field(max_length=120)] = ""
 
 
-class ComparedCut(BaseModel):
+class ComparedCut(Wire):
     """One of two cuts side by side, with what draws it."""
 
     trial_id: int
@@ -145,7 +145,7 @@ class ComparedCut(BaseModel):
     cut: CutAnswer
 
 
-class CompareAnswer(BaseModel):
+class CompareAnswer(Wire):
     """Two cuts side by side."""
 
     one: ComparedCut
@@ -153,7 +153,7 @@ class CompareAnswer(BaseModel):
     differences: list[Difference]
 
 
-class ChangeAnswer(BaseModel):
+class ChangeAnswer(Wire):
     """Something that was changed: who, when, and what stood there."""
 
     at: datetime

@@ -3,16 +3,18 @@
 from dataclasses import replace
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.responses import Response
 
-from orthotome.api.apart import JSON_TYPES, JsonBody, apart, takes
+from orthotome.api.apart import apart
 from orthotome.api.bench.judging import judged
 from orthotome.api.bench.writing import writing_judged
+from orthotome.api.bodies import JSON_TYPES, JsonBody, takes
 from orthotome.api.book import answers as book_answers
 from orthotome.api.book import models as book_models
 from orthotome.api.depends import Reading, Store, TheJudge, as_it_is
 from orthotome.api.height.of_trial import of_trial
+from orthotome.api.routing import room
 from orthotome.api.trial import answers, models
 from orthotome.api.wire import Id
 from orthotome.core.book.start_rows import StartValues
@@ -37,7 +39,7 @@ from orthotome.store.log import cuts
 from orthotome.store.torch import sets
 from orthotome.store.trial import trials
 
-router = APIRouter(tags=["trial"])
+router = room("trial")
 
 Positive = Annotated[float | None, Query(ge=TINY, le=90, allow_inf_nan=False)]
 

@@ -3,15 +3,16 @@
 import json
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.responses import Response
-from pydantic import BaseModel, Field
+from pydantic import Field
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store, TheJudge
 from orthotome.api.machine.health_routes import health_lines
+from orthotome.api.routing import room
 from orthotome.api.trouble.routes import TroubleAnswer, TroubleRequest, case_answer, find_cause
-from orthotome.api.wire import Id
+from orthotome.api.wire import Id, Wire
 from orthotome.core.quantities import length, seconds, speed, thickness, volts
 from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.campaign import Cut
@@ -27,12 +28,12 @@ from orthotome.store.tables import Trial
 from orthotome.store.torch import fittings
 from orthotome.store.trouble import cases
 
-router = APIRouter(tags=["trouble"])
+router = room("trouble")
 
 _MOST_TRIED, _MOST_PICTURES = 8, 4
 
 
-class HelpQuery(BaseModel):
+class HelpQuery(Wire):
     """A trouble as it stands; ``facts`` is JSON of what was answered."""
 
     complaint: Annotated[str, Field(max_length=80)]

@@ -3,14 +3,15 @@
 from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Query
-from pydantic import BaseModel, Field
+from fastapi import Query
+from pydantic import Field
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store, TheJudge
+from orthotome.api.routing import room
 from orthotome.api.trouble.known import changed_last, known_facts, last_cut
 from orthotome.api.trouble.known_here import KnownHere
-from orthotome.api.wire import Id
+from orthotome.api.wire import Id, Wire
 from orthotome.core.quantities import thickness
 from orthotome.core.stock.metals import metal_named
 from orthotome.core.trouble import causes, complaints
@@ -25,17 +26,17 @@ from orthotome.store.shop import shop
 from orthotome.store.tables import TroubleCaseRow
 from orthotome.store.trouble import cases
 
-router = APIRouter(tags=["trouble"])
+router = room("trouble")
 
 
-class ComplaintAnswer(BaseModel):
+class ComplaintAnswer(Wire):
     """What an operator may come with."""
 
     code: Complaint
     words: str
 
 
-class ComplaintGroup(BaseModel):
+class ComplaintGroup(Wire):
     """Complaints that belong together."""
 
     words: str
@@ -57,7 +58,7 @@ class SolvedRequest(TroubleRequest):
     note: Annotated[str, Field(max_length=400)] = ""
 
 
-class CauseAnswer(BaseModel):
+class CauseAnswer(Wire):
     """A cause with its chance, how to prove and cure it, and the page that does it."""
 
     code: Cause
@@ -71,14 +72,14 @@ class CauseAnswer(BaseModel):
     cautions: list[str]
 
 
-class ChoiceAnswer(BaseModel):
+class ChoiceAnswer(Wire):
     """One answer to a question."""
 
     value: Fact
     words: str
 
 
-class AskAnswer(BaseModel):
+class AskAnswer(Wire):
     """The question to ask next, and what answering it takes."""
 
     code: str
@@ -87,7 +88,7 @@ class AskAnswer(BaseModel):
     choices: list[ChoiceAnswer]
 
 
-class SaidFact(BaseModel):
+class SaidFact(Wire):
     """Something that is known: told by the operator, or from the records."""
 
     code: str
@@ -96,7 +97,7 @@ class SaidFact(BaseModel):
     source: str  # empty where the operator told it
 
 
-class TroubleAnswer(BaseModel):
+class TroubleAnswer(Wire):
     """What it may be, and what to ask next."""
 
     words: str
@@ -109,7 +110,7 @@ class TroubleAnswer(BaseModel):
     changed_last: str
 
 
-class ShownAnswer(BaseModel):
+class ShownAnswer(Wire):
     """A complaint that the last cut on the Bench shows, and what shows it."""
 
     code: Complaint
@@ -117,7 +118,7 @@ class ShownAnswer(BaseModel):
     why: str
 
 
-class LastCutAnswer(BaseModel):
+class LastCutAnswer(Wire):
     """The last cut on a table's Bench, and the complaints that it shows."""
 
     number: int
@@ -125,7 +126,7 @@ class LastCutAnswer(BaseModel):
     complaints: list[ShownAnswer]
 
 
-class CaseAnswer(BaseModel):
+class CaseAnswer(Wire):
     """A trouble that was solved."""
 
     id: int

@@ -12,7 +12,6 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
-from scipy.special import ndtr
 
 from orthotome.core.quantities import volts
 from orthotome.core.torch.forecast import in_tens
@@ -78,6 +77,8 @@ def watch(
     promise: Promise, checks: Sequence[SpotCheck], starts_now: int, trim_v: float = 0.0
 ) -> Watched:
     """The state of a recipe ``starts_now`` after its proof; ``trim_v`` is what its set-point is behind by."""
+    from scipy.special import ndtr  # noqa: PLC0415 (start-up time)
+
     read = [c for c in checks if c.bevel_deg is not None]
     if not read:
         return Watched("not_checked", 0.0, None, None, None, None, None, _NOT_CHECKED)
@@ -153,6 +154,8 @@ def _weighed(promise: Promise, read: Sequence[SpotCheck]) -> list[_Story]:
 
 def _outside(mean: "np.ndarray", sd: "np.ndarray", limit: float) -> "np.ndarray":
     """Chance that a mean lies past the limit, either way."""
+    from scipy.special import ndtr  # noqa: PLC0415 (start-up time)
+
     wide = np.maximum(sd, 1e-6)
     return np.asarray(ndtr((mean - limit) / wide) + ndtr((-limit - mean) / wide))
 

@@ -9,7 +9,6 @@ determinant lemma)
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.linalg import cho_solve
 
 Array = NDArray[np.float64]
 Flags = NDArray[np.bool_]
@@ -39,6 +38,8 @@ def turned(precision: Array, i: int, wild: Flags) -> Array:
 
 def weighed(covariance: Array, off: Array) -> tuple[Array, float]:
     """(precision, log likelihood) of what was read less what was expected, all readings sound."""
+    from scipy.linalg import cho_solve  # noqa: PLC0415 (start-up time)
+
     lower = np.linalg.cholesky(covariance)
     precision = cho_solve((lower, True), np.eye(len(off)), check_finite=False)
     return precision, -0.5 * float(off @ precision @ off) - float(np.log(np.diag(lower)).sum())

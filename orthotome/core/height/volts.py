@@ -19,7 +19,6 @@ from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import ndtr
 
 from orthotome.core.torch import wear
 from orthotome.core.torch.forecast import volts_per_1000
@@ -221,4 +220,6 @@ def _heights(readings: Sequence[HeightReading]) -> int:
 def touch_chance(gap_mm: float, sd_mm: float, touch_mm: float, unfollowed_mm: float = 0.0) -> float:
     """Chance that the gap comes down to where something touches, somewhere along a cut over a sheet that rises by
     ``unfollowed_mm`` where height control does not follow it."""
+    from scipy.special import ndtr  # noqa: PLC0415 (start-up time)
+
     return float(ndtr((touch_mm + unfollowed_mm - gap_mm) / max(sd_mm, 0.02)))

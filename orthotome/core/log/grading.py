@@ -14,7 +14,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import ndtr
 
 from orthotome.core.errors import TradeError
 
@@ -63,6 +62,8 @@ def quantiles(pairs: Sequence[Pair], at: Array) -> Array:
 
 def _chance(grade: int) -> Array:
     """P(grade | severity, sigma), shape (sigmas, severities)."""
+    from scipy.special import ndtr  # noqa: PLC0415 (start-up time)
+
     z = (grade - _SEVERITIES[None, :]) / _SIGMAS[:, None]
     half = 0.5 / _SIGMAS[:, None]
     above = np.ones_like(z) if grade == WORST else ndtr(z + half)

@@ -12,7 +12,6 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import minimize
 
 from orthotome.core.torch.wear import TRADE, USUAL_ARC_S, VOLTS_NOISE, LifeEntry, PartsLedger, WearBelief
 
@@ -231,6 +230,8 @@ def _taken(
 
 def _draws(readings: list[_Reading], ledger: PartsLedger, belief: WearBelief) -> Array:
     """Draws of the six standard normals given the readings, shape (kept, 6)."""
+
+    from scipy.optimize import minimize  # noqa: PLC0415 (start-up time)
 
     def weight(z: Array) -> Array:
         told, _, _ = _filtered(readings, ledger, _unknowns(z, belief))

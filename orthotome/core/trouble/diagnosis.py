@@ -12,7 +12,6 @@ from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.special import entr
 
 from orthotome.core.errors import TradeError
 from orthotome.core.trouble import causes, complaints
@@ -122,6 +121,8 @@ def next_question(chances: Mapping[Cause, float], facts: Mapping[str, Answer]) -
 
 def told_bits(chances: Mapping[Cause, float]) -> dict[str, float]:
     """The doubt that the answer to each question is expected to take away: entropy now, less the mean of it after each."""
+    from scipy.special import entr  # noqa: PLC0415 (start-up time)
+
     shares = np.array([chances.get(cause, 0.0) for cause in CAUSES])
     shares = shares / shares.sum()
     joint = _likelihoods() * shares

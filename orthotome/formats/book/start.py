@@ -2,12 +2,13 @@
 
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import ConfigDict, Field
 
 from orthotome.core.book.start_rows import How, StartingNumbers
+from orthotome.formats.reading import WrittenModel
 
 
-class StartValuesFile(BaseModel):
+class StartValuesFile(WrittenModel):
     """The numbers; the voltage is null where nothing supports one."""
 
     speed_mm_min: float
@@ -18,7 +19,7 @@ class StartValuesFile(BaseModel):
     kerf_mm: float
 
 
-class StartFromFile(BaseModel):
+class StartFromFile(WrittenModel):
     """A row the numbers came from."""
 
     metal: str
@@ -26,7 +27,7 @@ class StartFromFile(BaseModel):
     source: str
 
 
-class StartAnswerFile(BaseModel):
+class StartAnswerFile(WrittenModel):
     """The answer of ``orthotome start``."""
 
     model_config = ConfigDict(populate_by_name=True, serialize_by_alias=True)

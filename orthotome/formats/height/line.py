@@ -7,9 +7,9 @@ One line is one JSON object of at most 64 kB. Anyone who writes this can attach 
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, Field, TypeAdapter, ValidationError, model_validator
+from pydantic import Field, TypeAdapter, ValidationError, model_validator
 
-from orthotome.formats.reading import FileError, FileModel, field_path, sentence
+from orthotome.formats.reading import FileError, FileModel, WrittenModel, field_path, sentence
 
 LONGEST_LINE = 64_000
 MOST_SAMPLES_OF_A_LINE = 2000
@@ -60,7 +60,7 @@ class RefusedLine(FileModel):
     why: Annotated[str, Field(max_length=500)]
 
 
-class RunPath(BaseModel):
+class RunPath(WrittenModel):
     """One path with the torch on; what happens where on it, in mm from its start."""
 
     length_mm: float
@@ -69,7 +69,7 @@ class RunPath(BaseModel):
     ends_off_plate: bool = False
 
 
-class RunControl(BaseModel):
+class RunControl(WrittenModel):
     """Height control of a run; a set-point of null is sampled after each pierce."""
 
     set_point_v: float | None
@@ -80,7 +80,7 @@ class RunControl(BaseModel):
     crossing_jump_v: float | None = None
 
 
-class RunLine(BaseModel):
+class RunLine(WrittenModel):
     """A job to run, for a table that can."""
 
     do: Literal["run"] = "run"
@@ -96,20 +96,20 @@ class RunLine(BaseModel):
     acceleration_mm_s2: float = 600.0
 
 
-class TrimLine(BaseModel):
+class TrimLine(WrittenModel):
     """Raise or lower the set-point now."""
 
     do: Literal["trim"] = "trim"
     by_v: float
 
 
-class StopLine(BaseModel):
+class StopLine(WrittenModel):
     """Stop what runs."""
 
     do: Literal["stop"] = "stop"
 
 
-class LineFile(BaseModel):
+class LineFile(WrittenModel):
     """Every line of the protocol, for its schema."""
 
     table: HelloLine | SamplesLine | RefusedLine

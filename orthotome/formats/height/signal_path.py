@@ -2,10 +2,10 @@
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field, model_validator
+from pydantic import Field, model_validator
 
 from orthotome.core.height import signal_path as core
-from orthotome.formats.reading import TINY, FileModel, read_json
+from orthotome.formats.reading import TINY, FileModel, WrittenModel, read_json
 
 Ratio = Annotated[float, Field(ge=TINY, le=10_000, description="in / out; 1 is straight through")]
 SetPoint = Annotated[float, Field(ge=20, le=400, description="V")]
@@ -47,7 +47,7 @@ class SignalPathFile(FileModel):
     cut_height_mm: Annotated[float, Field(ge=TINY, le=40)] = core.TYPICAL_CUT_HEIGHT_MM
 
 
-class ExplanationFile(BaseModel):
+class ExplanationFile(WrittenModel):
     """A fault that would show what was seen, with its chance."""
 
     stage: core.Stage
@@ -58,7 +58,7 @@ class ExplanationFile(BaseModel):
     check: str
 
 
-class SignalReportFile(BaseModel):
+class SignalReportFile(WrittenModel):
     """The answer of ``orthotome signal-path``."""
 
     format: Literal["orthotome.signal_path_report"] = "orthotome.signal_path_report"

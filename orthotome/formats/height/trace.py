@@ -2,14 +2,13 @@
 
 from typing import Literal
 
-from pydantic import BaseModel
-
 from orthotome.core.height import trace_report as core
 from orthotome.core.height.events import EventKind, TraceEvent
 from orthotome.formats.height.trace_csv import read_trace_csv
+from orthotome.formats.reading import WrittenModel
 
 
-class TraceEventFile(BaseModel):
+class TraceEventFile(WrittenModel):
     """One event of a cut; times are the file's."""
 
     kind: EventKind
@@ -19,7 +18,7 @@ class TraceEventFile(BaseModel):
     height_mm: float | None
 
 
-class TraceCutFile(BaseModel):
+class TraceCutFile(WrittenModel):
     """One cut of a trace."""
 
     arc_on_s: float
@@ -34,7 +33,7 @@ class TraceCutFile(BaseModel):
     events: tuple[TraceEventFile, ...]
 
 
-class TraceRecommendFile(BaseModel):
+class TraceRecommendFile(WrittenModel):
     """What height control should be told."""
 
     control_delay_s: float | None
@@ -43,7 +42,7 @@ class TraceRecommendFile(BaseModel):
     crossing_jump_v: float | None
 
 
-class TraceReportFile(BaseModel):
+class TraceReportFile(WrittenModel):
     """The answer of ``orthotome trace``."""
 
     format: Literal["orthotome.trace_report"] = "orthotome.trace_report"

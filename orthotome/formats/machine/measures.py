@@ -2,12 +2,12 @@
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from orthotome.core.machine import measures as core
 from orthotome.core.machine.measured import Hole, Measured, Rectangle, Slot
 from orthotome.core.machine.squareness import Spread
-from orthotome.formats.reading import FileModel, read_json
+from orthotome.formats.reading import FileModel, WrittenModel, read_json
 
 MOST_PIECES = 2_000
 
@@ -66,7 +66,7 @@ class MachineMeasuresFile(FileModel):
     ]
 
 
-class MeasuredSpread(BaseModel):
+class MeasuredSpread(WrittenModel):
     """A number with one sigma."""
 
     value: float
@@ -79,7 +79,7 @@ class CorrectionReport(MeasuredSpread):
     why: str
 
 
-class HoleReport(BaseModel):
+class HoleReport(WrittenModel):
     """One hole; ``draw_mm`` makes the smallest way through come out at the nominal."""
 
     nominal_mm: float
@@ -88,14 +88,14 @@ class HoleReport(BaseModel):
     passes: str
 
 
-class MeasuredFinding(BaseModel):
+class MeasuredFinding(WrittenModel):
     """One thing found."""
 
     code: core.Code
     why: str
 
 
-class MachineReportFile(BaseModel):
+class MachineReportFile(WrittenModel):
     """The whole answer; null is "cannot be told", with its reason in ``cannot_tell``."""
 
     format: Literal["orthotome.machine_report"] = "orthotome.machine_report"

@@ -3,22 +3,23 @@
 from collections.abc import Iterator
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from orthotome.core.path.on_grid import on_grid, rounded
 from orthotome.core.path.paths import Arc, Line, Move, Point
 from orthotome.core.path.rings import Ring
 from orthotome.formats.pieces.piece import GRID_MM, MoveFile, move_to_file
+from orthotome.formats.reading import WrittenModel
 
 
-class RingFile(BaseModel):
+class RingFile(WrittenModel):
     """One closed contour: from ``start`` through its moves and back."""
 
     start: Point
     moves: Annotated[tuple[MoveFile, ...], Field(min_length=1)]
 
 
-class OwnPartFile(BaseModel):
+class OwnPartFile(WrittenModel):
     """The whole part."""
 
     format: Literal["orthotome.own_part"] = "orthotome.own_part"

@@ -2,16 +2,15 @@
 
 from typing import Literal
 
-from pydantic import BaseModel
-
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.edge.edges import Side, Swirl
 from orthotome.core.path.on_grid import on_grid, rounded
 from orthotome.core.path.paths import Line, Move, Point, SegmentKind
 from orthotome.core.pieces import Contour, Piece, PieceBasis, PieceName
+from orthotome.formats.reading import WrittenModel
 
 
-class MoveFile(BaseModel):
+class MoveFile(WrittenModel):
     """Straight on to ``to``; with a centre, round it (``to`` at the start is a full circle)."""
 
     to: Point
@@ -19,7 +18,7 @@ class MoveFile(BaseModel):
     clockwise: bool | None = None
 
 
-class PieceSegmentFile(BaseModel):
+class PieceSegmentFile(WrittenModel):
     """Part of a contour."""
 
     kind: SegmentKind
@@ -29,7 +28,7 @@ class PieceSegmentFile(BaseModel):
     moves: tuple[MoveFile, ...]
 
 
-class ContourFile(BaseModel):
+class ContourFile(WrittenModel):
     """One pierce and what follows, at one setting; ``order`` counts from 1.
 
     A segment's own speed is the contour's but where an end is slowed.
@@ -49,7 +48,7 @@ class ContourFile(BaseModel):
     segments: tuple[PieceSegmentFile, ...]
 
 
-class ExtentsFile(BaseModel):
+class ExtentsFile(WrittenModel):
     """What the torch's centre reaches."""
 
     x_min_mm: float
@@ -58,7 +57,7 @@ class ExtentsFile(BaseModel):
     y_max_mm: float
 
 
-class PartFile(BaseModel):
+class PartFile(WrittenModel):
     """A kept part as it should come out; outline and holes clockwise, arcs as chords.
 
     ``scrap`` is metal from beside it, cut loose to be read as well.
@@ -69,7 +68,7 @@ class PartFile(BaseModel):
     scrap: bool
 
 
-class PieceFile(BaseModel):
+class PieceFile(WrittenModel):
     """The whole piece. Points are X and Y in mm from the plate's near left corner."""
 
     format: Literal["orthotome.piece"] = "orthotome.piece"

@@ -5,7 +5,6 @@ from itertools import pairwise
 from typing import Literal
 
 import numpy as np
-from pydantic import BaseModel
 
 from orthotome.core.machine.motion import AT_SPEED
 from orthotome.core.programs.check import Checked
@@ -26,6 +25,7 @@ from orthotome.core.programs.program import (
 from orthotome.core.programs.remade import WITH_JUDGEMENT
 from orthotome.core.programs.run_costs import counts_of_run, parts_of
 from orthotome.formats.programs.report import ContourReport, ProgramReport, report_to_file
+from orthotome.formats.reading import WrittenModel
 
 Band = Literal["at_speed", "slow", "crawling"]
 """Nine tenths of the set speed and more; less; less than half."""
@@ -34,7 +34,7 @@ _MOST_POINTS = 60_000
 _MOST_SHOWN = 2_000  # of findings; the rest are counted
 
 
-class Stroke(BaseModel):
+class Stroke(WrittenModel):
     """A stretch of one contour, run at one pace. ``lead`` is what is no part of the contour."""
 
     contour: int
@@ -44,7 +44,7 @@ class Stroke(BaseModel):
     points: list[tuple[float, float]]
 
 
-class Shown(BaseModel):
+class Shown(WrittenModel):
     """One finding, with its place."""
 
     code: Code
@@ -59,7 +59,7 @@ class Shown(BaseModel):
     on_request: bool  # its contour can be cut otherwise, drawn before it is written
 
 
-class WorkedOut(BaseModel):
+class WorkedOut(WrittenModel):
     """All that a screen shows of a program, but for where it is kept."""
 
     report: ProgramReport

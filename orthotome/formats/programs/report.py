@@ -3,16 +3,17 @@
 import math
 from typing import Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from orthotome.core.edge.edges import Side
 from orthotome.core.programs.check import Checked
 from orthotome.core.programs.contours import Kind, Turns
 from orthotome.core.programs.corrections import Correction
 from orthotome.core.programs.findings import Code, Severity
+from orthotome.formats.reading import WrittenModel
 
 
-class ContourReport(BaseModel):
+class ContourReport(WrittenModel):
     """One cut. ``line`` is that of its torch-on word, ``size_mm`` that of the path without leads."""
 
     line: int
@@ -29,7 +30,7 @@ class ContourReport(BaseModel):
     blind_mm: float | None
 
 
-class FindingReport(BaseModel):
+class FindingReport(WrittenModel):
     """One thing found."""
 
     code: Code
@@ -39,7 +40,7 @@ class FindingReport(BaseModel):
     fix: str
 
 
-class WrittenReport(BaseModel):
+class WrittenReport(WrittenModel):
     """One correction in the copy; ``line`` is the original's."""
 
     line: int
@@ -48,7 +49,7 @@ class WrittenReport(BaseModel):
     why: str
 
 
-class ProgramReport(BaseModel):
+class ProgramReport(WrittenModel):
     """The whole answer."""
 
     format: Literal["orthotome.program_report"] = "orthotome.program_report"

@@ -2,11 +2,11 @@
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from orthotome.core.edge.edges import Swirl
 from orthotome.core.torch import alignment as core
-from orthotome.formats.reading import TINY, FileModel, read_json
+from orthotome.formats.reading import TINY, FileModel, WrittenModel, read_json
 
 Text = Annotated[str, Field(min_length=1, max_length=120)]
 MOST_READINGS = 400
@@ -52,7 +52,7 @@ class SlugFile(FileModel):
     mount: MountFile = MountFile()
 
 
-class TurnFile(BaseModel):
+class TurnFile(WrittenModel):
     """One correction."""
 
     axis: str
@@ -61,7 +61,7 @@ class TurnFile(BaseModel):
     why: str
 
 
-class AlignmentFile(BaseModel):
+class AlignmentFile(WrittenModel):
     """The lean with its uncertainty, and what cures it."""
 
     format: Literal["orthotome.alignment"] = "orthotome.alignment"

@@ -2,11 +2,11 @@
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field
+from pydantic import Field
 
 from orthotome.core.torch import forecast as core
 from orthotome.core.torch.wear import PIT_U_MM, LifeEntry, PartsLedger
-from orthotome.formats.reading import FileModel, read_json
+from orthotome.formats.reading import FileModel, WrittenModel, read_json
 
 MOST_ENTRIES = 20_000
 
@@ -51,14 +51,14 @@ class PartsLedgerFile(FileModel):
     ]
 
 
-class SpreadFile(BaseModel):
+class SpreadFile(WrittenModel):
     """A number with one sigma."""
 
     value: float
     sd: float
 
 
-class StartsLeftFile(BaseModel):
+class StartsLeftFile(WrittenModel):
     """A median with a 90 % range."""
 
     expected: int
@@ -66,21 +66,21 @@ class StartsLeftFile(BaseModel):
     high: int
 
 
-class NextTrimFile(BaseModel):
+class NextTrimFile(WrittenModel):
     """When the set-point is next due to be raised, and by how much."""
 
     at_starts: int
     by_v: float
 
 
-class LeftAloneFile(BaseModel):
+class LeftAloneFile(WrittenModel):
     """What becomes of a set-point that was never raised; null: it never touches within what parts last."""
 
     closer_by_mm: float
     touches_at_starts: int | None
 
 
-class WearReportFile(BaseModel):
+class WearReportFile(WrittenModel):
     """The answer of ``orthotome wear``."""
 
     format: Literal["orthotome.wear_report"] = "orthotome.wear_report"

@@ -2,21 +2,22 @@
 
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import ConfigDict
 
 from orthotome.core.edge.edges import Side
 from orthotome.core.trial import advice as answers
 from orthotome.core.trial import campaign as core
+from orthotome.formats.reading import WrittenModel
 
 
-class DrossAdvice(BaseModel):
+class DrossAdvice(WrittenModel):
     """Dross to expect."""
 
     kind: core.DrossKind
     grade: int
 
 
-class ExpectedAdvice(BaseModel):
+class ExpectedAdvice(WrittenModel):
     """Means over headings, with the standard deviation of one edge."""
 
     bevel_right_deg: float
@@ -25,7 +26,7 @@ class ExpectedAdvice(BaseModel):
     dross: tuple[DrossAdvice, ...]
 
 
-class RecommendedAdvice(BaseModel):
+class RecommendedAdvice(WrittenModel):
     """The setting believed in most."""
 
     speed_mm_min: float
@@ -35,7 +36,7 @@ class RecommendedAdvice(BaseModel):
     expected: ExpectedAdvice
 
 
-class NextCutAdvice(BaseModel):
+class NextCutAdvice(WrittenModel):
     """A cut to make; a strip names its heading."""
 
     piece: core.PieceKind
@@ -45,14 +46,14 @@ class NextCutAdvice(BaseModel):
     heading_deg: float | None = None
 
 
-class HandOffAdvice(BaseModel):
+class HandOffAdvice(WrittenModel):
     """What will cure it, where no speed or height will."""
 
     code: str
     why: str
 
 
-class FindingAdvice(BaseModel):
+class FindingAdvice(WrittenModel):
     """Something else the evidence says; its figures stand beside code and why."""
 
     model_config = ConfigDict(extra="allow")
@@ -61,7 +62,7 @@ class FindingAdvice(BaseModel):
     why: str
 
 
-class ReadAgainAdvice(BaseModel):
+class ReadAgainAdvice(WrittenModel):
     """An edge to read once more before anything else is cut."""
 
     cut: str
@@ -70,7 +71,7 @@ class ReadAgainAdvice(BaseModel):
     why: str
 
 
-class AdviceFile(BaseModel):
+class AdviceFile(WrittenModel):
     """The answer to a campaign."""
 
     format: Literal["orthotome.advice"] = "orthotome.advice"
@@ -83,7 +84,7 @@ class AdviceFile(BaseModel):
     read_again: tuple[ReadAgainAdvice, ...] = ()
 
 
-class RefusedAdvice(BaseModel):
+class RefusedAdvice(WrittenModel):
     """The answer, in a stream, to a line that cannot be used."""
 
     format: Literal["orthotome.advice"] = "orthotome.advice"

@@ -2,13 +2,13 @@
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, Field, StrictBool, StrictStr
+from pydantic import Field, StrictBool, StrictStr
 
 from orthotome.core.trouble import causes
 from orthotome.core.trouble.causes import Cause
 from orthotome.core.trouble.diagnosis import Diagnosis, diagnose
 from orthotome.core.trouble.questions import QUESTIONS
-from orthotome.formats.reading import FileModel, read_json
+from orthotome.formats.reading import FileModel, WrittenModel, read_json
 
 MOST_FACTS = 200
 
@@ -24,7 +24,7 @@ class TroubleFile(FileModel):
     facts: Annotated[dict[str, Fact], Field(default_factory=dict, max_length=MOST_FACTS)]
 
 
-class CauseReport(BaseModel):
+class CauseReport(WrittenModel):
     """One cause with its chance among all causes."""
 
     code: Cause
@@ -34,7 +34,7 @@ class CauseReport(BaseModel):
     fix: str
 
 
-class AskReport(BaseModel):
+class AskReport(WrittenModel):
     """The question that separates the causes best for what it costs to answer."""
 
     code: str
@@ -42,7 +42,7 @@ class AskReport(BaseModel):
     answers: tuple[Fact, ...]
 
 
-class TroubleReport(BaseModel):
+class TroubleReport(WrittenModel):
     """What it may be, likeliest first, and what to ask next; null where nothing more would help."""
 
     format: Literal["orthotome.trouble_report"] = "orthotome.trouble_report"

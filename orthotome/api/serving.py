@@ -11,6 +11,7 @@ import tempfile
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
+from threading import Thread
 from types import FrameType
 from typing import Any
 
@@ -18,9 +19,8 @@ import uvicorn
 from fastapi import FastAPI
 
 from orthotome.api.app import FRONT_END, create_app
-from orthotome.api.bench.judging import Judge
+from orthotome.api.bench.judging import Judge, think_ahead
 from orthotome.api.door.addresses import addresses, names
-from orthotome.api.door.certificate import certificate, fingerprint
 from orthotome.api.door.network import NetworkDoor
 from orthotome.api.guard import Guard
 from orthotome.api.journal import keep_journal
@@ -68,7 +68,9 @@ def serve(
         if prepare is not None:
             prepare(database)
         keep_journal(path.parent)
-        app = create_app(database, judge=Judge(process_of_its_own=True))
+        judge = Judge(process_of_its_own=True)
+        app = create_app(database, judge=judge)
+        Thread(target=think_ahead, args=(database, judge), daemon=True).start()
         app.state.daily = held.enter_context(DailyBackups(database.path))
         print(f"Orthotome is at http://127.0.0.1:{listener.getsockname()[1]}", flush=True)
         servers: list[tuple[socket.socket, uvicorn.Server]] = [
@@ -89,6 +91,8 @@ def on_the_network(
     app: FastAPI, database: Database, lan: Lan, listener: socket.socket, folder: Path
 ) -> uvicorn.Server:
     """The server of the shop's network, over TLS and behind the door; says where it is and how to know it."""
+    from orthotome.api.door.certificate import certificate, fingerprint  # noqa: PLC0415 (start-up time)
+
     port = listener.getsockname()[1]
     found = addresses(lan.host)
     if not found:

@@ -4,6 +4,7 @@ Two screens watching one trial ask often; the tuner need not think again until s
 itself is another: a cut, a reading, the target, what is fitted.
 """
 
+import contextlib
 from dataclasses import replace
 from threading import Thread
 from typing import TYPE_CHECKING
@@ -12,11 +13,13 @@ from sqlmodel import Session
 
 from orthotome.api.bench.thinking import TunerApart, ask, tuner, wake
 from orthotome.api.once import Once
-from orthotome.core.quantities import ShopUnits, spoken
+from orthotome.core.quantities import ShopUnits, speak, spoken
 from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.trial.questions import Question
 from orthotome.store.bench import campaigns
+from orthotome.store.database import Database
 from orthotome.store.log.cuts import LoggedCut, logged_cuts
+from orthotome.store.shop import shop
 from orthotome.store.tables import Trial
 from orthotome.store.trial import trials
 
@@ -71,3 +74,16 @@ def judged(
     found = trials.trial(session, trial_id)
     logged = logged_cuts(session, trial_id)
     return found, logged, judge.judge(campaigns.with_history(session, found, logged), batch)
+
+
+def think_ahead(database: Database, judge: Judge) -> None:
+    """Think of what stands on the benches, which is what the first screen asks for, while it loads its page."""
+    # Nobody waits for it: whoever asks for one that cannot be judged is told why.
+    with contextlib.suppress(Exception), database.read() as session:
+        found = shop.the_shop(session)
+        speak(ShopUnits(found.length_unit, found.speed_unit))
+        for table in shop.tables(session):
+            on_bench = shop.bench_trial(session, table.id or 0)
+            if on_bench is not None:
+                _, _, judgement = judged(session, on_bench.id or 0, judge)
+                judge.without_the_last(judgement.learned.campaign)

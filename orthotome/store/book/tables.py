@@ -3,12 +3,13 @@
 from datetime import datetime
 
 from sqlalchemy import UniqueConstraint
-from sqlmodel import Field, SQLModel
+from sqlmodel import Field
 
 from orthotome.store.clock import now
+from orthotome.store.row import Row
 
 
-class BookRow(SQLModel, table=True):
+class BookRow(Row, table=True):
     """A starting row of the Book."""
 
     __tablename__ = "book_row"
@@ -43,7 +44,7 @@ class BookRow(SQLModel, table=True):
     superseded_by_id: int | None = Field(default=None, foreign_key="book_row.id")
 
 
-class RecipeRow(SQLModel, table=True):
+class RecipeRow(Row, table=True):
     """A locked recipe. The database itself refuses to change or delete one (see migrations)."""
 
     __tablename__ = "recipe"
@@ -82,7 +83,7 @@ class RecipeRow(SQLModel, table=True):
     __table_args__ = (UniqueConstraint("line", "revision", name="one_revision_per_line"),)
 
 
-class RecipeWithdrawn(SQLModel, table=True):
+class RecipeWithdrawn(Row, table=True):
     """A recipe that was locked by mistake and taken back: it is kept, its number is spent, and it proves nothing."""
 
     __tablename__ = "recipe_withdrawn"
@@ -92,7 +93,7 @@ class RecipeWithdrawn(SQLModel, table=True):
     by: str = ""
 
 
-class SpotCheckRow(SQLModel, table=True):
+class SpotCheckRow(Row, table=True):
     """A square, or one edge of a part, read now and then against a recipe's promise."""
 
     __tablename__ = "spot_check"

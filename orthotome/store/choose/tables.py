@@ -1,10 +1,12 @@
 """What is written down of a set in one metal."""
 
 from sqlalchemy import UniqueConstraint
-from sqlmodel import Field, SQLModel
+from sqlmodel import Field
+
+from orthotome.store.row import Row
 
 
-class SetNote(SQLModel, table=True):
+class SetNote(Row, table=True):
     """What is written down of a torch set in one metal with one pair of gases: bounds and claims."""
 
     __tablename__ = "set_note"

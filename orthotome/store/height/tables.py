@@ -3,12 +3,13 @@
 from datetime import datetime
 
 from sqlalchemy import LargeBinary, UniqueConstraint
-from sqlmodel import Field, SQLModel
+from sqlmodel import Field
 
 from orthotome.store.clock import now
+from orthotome.store.row import Row
 
 
-class SignalPathRow(SQLModel, table=True):
+class SignalPathRow(Row, table=True):
     """A signal path as it was set, never changed: the newest of a table is the one in force."""
 
     __tablename__ = "signal_path"
@@ -26,7 +27,7 @@ class SignalPathRow(SQLModel, table=True):
     set_by: str = ""
 
 
-class LineRow(SQLModel, table=True):
+class LineRow(Row, table=True):
     """Where a table says what its arc shows: a line of ``orthotome.line``, or the simulated one."""
 
     __tablename__ = "line"
@@ -39,7 +40,7 @@ class LineRow(SQLModel, table=True):
     set_by: str = ""
 
 
-class TraceRow(SQLModel, table=True):
+class TraceRow(Row, table=True):
     """A recording of the arc voltage: of a table's line as it cut, or taken in from a file.
 
     ``starts`` and ``arc_on_s`` are counted on the fitted parts when it ends; ``spent`` of the starts were since
@@ -68,7 +69,7 @@ class TraceRow(SQLModel, table=True):
     struck_out: bool = False
 
 
-class TracePart(SQLModel, table=True):
+class TracePart(Row, table=True):
     """Some samples of a recording, as they came; never changed."""
 
     __tablename__ = "trace_part"
@@ -82,7 +83,7 @@ class TracePart(SQLModel, table=True):
     __table_args__ = (UniqueConstraint("trace_id", "number", name="kept_once"),)
 
 
-class TrimRow(SQLModel, table=True):
+class TrimRow(Row, table=True):
     """The set-point trimmed while it cut: by how much, and at which moment of the recording."""
 
     __tablename__ = "trim"
@@ -96,7 +97,7 @@ class TrimRow(SQLModel, table=True):
     trimmed_by: str = ""
 
 
-class ControlRow(SQLModel, table=True):
+class ControlRow(Row, table=True):
     """What height control is told in a trial, as it was chosen: the newest counts."""
 
     __tablename__ = "control"

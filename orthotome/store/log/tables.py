@@ -3,12 +3,13 @@
 from datetime import datetime
 
 from sqlalchemy import UniqueConstraint
-from sqlmodel import Field, SQLModel
+from sqlmodel import Field
 
 from orthotome.store.clock import now
+from orthotome.store.row import Row
 
 
-class CutRow(SQLModel, table=True):
+class CutRow(Row, table=True):
     """One cut of a trial. ``version`` counts its corrections; ``key`` makes logging it repeatable."""
 
     __tablename__ = "cut"
@@ -51,7 +52,7 @@ class CutRow(SQLModel, table=True):
     )
 
 
-class EdgeRow(SQLModel, table=True):
+class EdgeRow(Row, table=True):
     """One reading of one edge of a cut."""
 
     __tablename__ = "edge"
@@ -66,7 +67,7 @@ class EdgeRow(SQLModel, table=True):
     told: str = ""  # what was read, as it was typed, where the bevel was worked out from it
 
 
-class DrossRow(SQLModel, table=True):
+class DrossRow(Row, table=True):
     """Dross of one kind on a cut."""
 
     __tablename__ = "dross"
@@ -77,7 +78,7 @@ class DrossRow(SQLModel, table=True):
     grade: int
 
 
-class LookRow(SQLModel, table=True):
+class LookRow(Row, table=True):
     """What was looked at on a cut, or on one item of it."""
 
     __tablename__ = "look"
@@ -92,7 +93,7 @@ class LookRow(SQLModel, table=True):
     __table_args__ = (UniqueConstraint("cut_id", "item", "what", name="looked_once"),)
 
 
-class PhotoRow(SQLModel, table=True):
+class PhotoRow(Row, table=True):
     """A photo of a cut, or of one still being logged under ``log_key``; the picture itself lies beside the records, in
     a file named by its digest."""
 
@@ -112,7 +113,7 @@ class PhotoRow(SQLModel, table=True):
     struck_out: bool = False
 
 
-class GradingRow(SQLModel, table=True):
+class GradingRow(Row, table=True):
     """A grading check: the same pieces graded by two people, or by one twice."""
 
     __tablename__ = "grading"
@@ -126,7 +127,7 @@ class GradingRow(SQLModel, table=True):
     noted_by: str = ""
 
 
-class LogDraft(SQLModel, table=True):
+class LogDraft(Row, table=True):
     """A half-typed log of a trial, kept so that a dead battery loses nothing."""
 
     __tablename__ = "log_draft"

@@ -3,12 +3,13 @@
 from datetime import datetime
 
 from sqlalchemy import LargeBinary
-from sqlmodel import Field, SQLModel
+from sqlmodel import Field
 
 from orthotome.store.clock import now
+from orthotome.store.row import Row
 
 
-class TableFact(SQLModel, table=True):
+class TableFact(Row, table=True):
     """Something about a table that its maker never wrote down, with a photo where there is one."""
 
     __tablename__ = "table_fact"
@@ -24,7 +25,7 @@ class TableFact(SQLModel, table=True):
     noted_by: str = ""
 
 
-class InstrumentRow(SQLModel, table=True):
+class InstrumentRow(Row, table=True):
     """Something the shop measures edges with. Resolution and repeatability are in its method's unit."""
 
     __tablename__ = "instrument"
@@ -38,7 +39,7 @@ class InstrumentRow(SQLModel, table=True):
     version: int = 1
 
 
-class InstrumentCheck(SQLModel, table=True):
+class InstrumentCheck(Row, table=True):
     """Repeats of one edge with an instrument by one person."""
 
     __tablename__ = "instrument_check"
@@ -51,7 +52,7 @@ class InstrumentCheck(SQLModel, table=True):
     checked_by: str = ""
 
 
-class MeasuredRow(SQLModel, table=True):
+class MeasuredRow(Row, table=True):
     """Pieces that were measured to judge a table by, as they were typed; what they say is worked out anew."""
 
     __tablename__ = "machine_measured"
@@ -65,7 +66,7 @@ class MeasuredRow(SQLModel, table=True):
     measured_by: str = ""
 
 
-class MachineCheckRow(SQLModel, table=True):
+class MachineCheckRow(Row, table=True):
     """Something that was found out about a table, or that upset it. ``given`` is JSON of formats.machine.checks."""
 
     __tablename__ = "machine_check"
@@ -80,7 +81,7 @@ class MachineCheckRow(SQLModel, table=True):
     checked_by: str = ""
 
 
-class TriedHoleRow(SQLModel, table=True):
+class TriedHoleRow(Row, table=True):
     """A hole that was cut and tried with a set in a plate. ``given`` is JSON of formats.machine.checks."""
 
     __tablename__ = "tried_hole"

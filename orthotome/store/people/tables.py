@@ -2,12 +2,13 @@
 
 from datetime import datetime
 
-from sqlmodel import Field, SQLModel
+from sqlmodel import Field
 
 from orthotome.store.clock import now
+from orthotome.store.row import Row
 
 
-class PersonRow(SQLModel, table=True):
+class PersonRow(Row, table=True):
     """Somebody who signs on with a name and a PIN."""
 
     __tablename__ = "person"
@@ -21,7 +22,7 @@ class PersonRow(SQLModel, table=True):
     struck_out: bool = False
 
 
-class DeviceRow(SQLModel, table=True):
+class DeviceRow(Row, table=True):
     """A device that was paired; it holds a token of which only a digest is kept here."""
 
     __tablename__ = "device"

@@ -2,12 +2,13 @@
 
 from datetime import datetime
 
-from sqlmodel import Field, SQLModel
+from sqlmodel import Field
 
 from orthotome.store.clock import now
+from orthotome.store.row import Row
 
 
-class PlateRow(SQLModel, table=True):
+class PlateRow(Row, table=True):
     """A piece of scrap that test pieces are cut from. Its free area is what its zones leave."""
 
     __tablename__ = "plate"
@@ -22,7 +23,7 @@ class PlateRow(SQLModel, table=True):
     noted_at: datetime = Field(default_factory=now)
 
 
-class PlateZone(SQLModel, table=True):
+class PlateZone(Row, table=True):
     """A rectangle of a plate that is taken: a clamp, a wet slat, or where a piece was cut."""
 
     __tablename__ = "plate_zone"
@@ -37,7 +38,7 @@ class PlateZone(SQLModel, table=True):
     struck_out: bool = False
 
 
-class PlannedCut(SQLModel, table=True):
+class PlannedCut(Row, table=True):
     """A piece that was cut and waits to be read; the cut logged with its ``key`` is its reading."""
 
     __tablename__ = "planned_cut"
@@ -63,7 +64,7 @@ class PlannedCut(SQLModel, table=True):
     struck_out: bool = False
 
 
-class OwnPart(SQLModel, table=True):
+class OwnPart(Row, table=True):
     """A shop's own test part: its closed contours, as they were found in a drawing."""
 
     __tablename__ = "own_part"

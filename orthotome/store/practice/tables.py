@@ -2,12 +2,13 @@
 
 from datetime import datetime
 
-from sqlmodel import Field, SQLModel
+from sqlmodel import Field
 
 from orthotome.store.clock import now
+from orthotome.store.row import Row
 
 
-class PracticeRow(SQLModel, table=True):
+class PracticeRow(Row, table=True):
     """An exercise or a case that somebody took to its end: a sheet of what was passed."""
 
     __tablename__ = "practice"
@@ -23,7 +24,7 @@ class PracticeRow(SQLModel, table=True):
     taken_by: str = Field(default="", index=True)
 
 
-class PracticeRunRow(SQLModel, table=True):
+class PracticeRunRow(Row, table=True):
     """An exercise at a simulated table. The table and its trial are in the practice shop's own records, by their numbers
     there; ``claim`` is empty until it was ended."""
 

@@ -2,12 +2,13 @@
 
 from datetime import datetime
 
-from sqlmodel import Field, SQLModel
+from sqlmodel import Field
 
 from orthotome.store.clock import now
+from orthotome.store.row import Row
 
 
-class ProgramRow(SQLModel, table=True):
+class ProgramRow(Row, table=True):
     """A program as it came, or a copy that was put right. Its text is never changed."""
 
     __tablename__ = "program"

@@ -3,12 +3,13 @@
 from datetime import datetime
 
 from sqlalchemy import UniqueConstraint
-from sqlmodel import Field, SQLModel
+from sqlmodel import Field
 
 from orthotome.store.clock import now
+from orthotome.store.row import Row
 
 
-class ReadinessRun(SQLModel, table=True):
+class ReadinessRun(Row, table=True):
     """A run-through before cutting: for which table and trial, by whom, begun and done when."""
 
     __tablename__ = "readiness_run"
@@ -22,7 +23,7 @@ class ReadinessRun(SQLModel, table=True):
     skipped: str = "[]"  # JSON: what was due and not answered when it was called done
 
 
-class ReadinessAnswer(SQLModel, table=True):
+class ReadinessAnswer(Row, table=True):
     """The answer to one item of a run-through; the last one given stands."""
 
     __tablename__ = "readiness_answer"
@@ -41,7 +42,7 @@ class ReadinessAnswer(SQLModel, table=True):
     __table_args__ = (UniqueConstraint("run_id", "code", name="one_answer_per_item"),)
 
 
-class ReadinessRule(SQLModel, table=True):
+class ReadinessRule(Row, table=True):
     """What the shop changed of the run-through: an item dropped or re-timed, or one of its own."""
 
     __tablename__ = "readiness_rule"

@@ -3,12 +3,13 @@
 from datetime import datetime
 
 from sqlalchemy import CheckConstraint, Index
-from sqlmodel import Field, SQLModel
+from sqlmodel import Field
 
 from orthotome.store.clock import now
+from orthotome.store.row import Row
 
 
-class Shop(SQLModel, table=True):
+class Shop(Row, table=True):
     """The one shop this installation belongs to, and the units it thinks in."""
 
     id: int = Field(default=1, primary_key=True)
@@ -20,7 +21,7 @@ class Shop(SQLModel, table=True):
     __table_args__ = (CheckConstraint("id = 1", name="only_one_shop"),)
 
 
-class CuttingTable(SQLModel, table=True):
+class CuttingTable(Row, table=True):
     """A plasma table. A simulated one has the seed of its hidden truth."""
 
     __tablename__ = "cutting_table"
@@ -33,7 +34,7 @@ class CuttingTable(SQLModel, table=True):
     version: int = 1  # of the settings: counts their changes
 
 
-class ChangeRow(SQLModel, table=True):
+class ChangeRow(Row, table=True):
     """Something that was changed: what, by whom, and what stood there before."""
 
     __tablename__ = "change"

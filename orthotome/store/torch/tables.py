@@ -2,12 +2,13 @@
 
 from datetime import datetime
 
-from sqlmodel import Field, SQLModel
+from sqlmodel import Field
 
 from orthotome.store.clock import now
+from orthotome.store.row import Row
 
 
-class TorchSetRow(SQLModel, table=True):
+class TorchSetRow(Row, table=True):
     """A set of torch parts that belong together."""
 
     __tablename__ = "torch_set"
@@ -22,7 +23,7 @@ class TorchSetRow(SQLModel, table=True):
     parts_starts: int | None = None  # that such a set lasts here
 
 
-class FittingRow(SQLModel, table=True):
+class FittingRow(Row, table=True):
     """One thing as it was fitted once: parts, a torch mount, a plate, or a signal path.
 
     Cuts, planned cuts, signal paths and answers point to it: what was learned with another is another
@@ -44,7 +45,7 @@ class FittingRow(SQLModel, table=True):
     fitted_by: str = ""
 
 
-class PartRow(SQLModel, table=True):
+class PartRow(Row, table=True):
     """One part that can be held in a hand. What it has done is what it brought along and what was counted on every
     fitting that it belonged to; ``kept`` says where it is while it is not fitted."""
 
@@ -61,7 +62,7 @@ class PartRow(SQLModel, table=True):
     limit_mm: float | None = None  # of an electrode's pit, by the manual
 
 
-class FittedPart(SQLModel, table=True):
+class FittedPart(Row, table=True):
     """That a part was in the torch while a fitting was the newest."""
 
     __tablename__ = "fitted_part"
@@ -70,7 +71,7 @@ class FittedPart(SQLModel, table=True):
     part_id: int = Field(foreign_key="part.id", primary_key=True, index=True)
 
 
-class CountRow(SQLModel, table=True):
+class CountRow(Row, table=True):
     """What was counted at once on the parts of a fitting, and from what."""
 
     __tablename__ = "part_count"
@@ -89,7 +90,7 @@ class CountRow(SQLModel, table=True):
     counted_by: str = ""
 
 
-class CounterRow(SQLModel, table=True):
+class CounterRow(Row, table=True):
     """What a source's own counter showed, and what Orthotome had missed by then."""
 
     __tablename__ = "source_counter"
@@ -106,7 +107,7 @@ class CounterRow(SQLModel, table=True):
     read_by: str = ""
 
 
-class InspectionRow(SQLModel, table=True):
+class InspectionRow(Row, table=True):
     """A part as somebody looked at it, at the counts that it had. ``looks`` is JSON of what was seen; the photo lies
     beside the records, in a file named by its digest."""
 
@@ -130,7 +131,7 @@ class InspectionRow(SQLModel, table=True):
     struck_out: bool = False
 
 
-class StockRow(SQLModel, table=True):
+class StockRow(Row, table=True):
     """Parts of one kind on the shelf."""
 
     __tablename__ = "stock"
@@ -142,7 +143,7 @@ class StockRow(SQLModel, table=True):
     cost: float | None = None  # of one, in the shop's money
 
 
-class MountRow(SQLModel, table=True):
+class MountRow(Row, table=True):
     """How a table's torch can be turned, and how upright its jet is wanted. ``axes`` is JSON, in the words of
     ``orthotome.slug``."""
 
@@ -154,7 +155,7 @@ class MountRow(SQLModel, table=True):
     target_deg: float = 0.5
 
 
-class SlugRow(SQLModel, table=True):
+class SlugRow(Row, table=True):
     """A round slug as it was read once. ``readings`` is JSON, in the words of ``orthotome.slug``."""
 
     __tablename__ = "slug"

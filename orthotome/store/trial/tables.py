@@ -3,12 +3,13 @@
 from datetime import datetime
 
 from sqlalchemy import Index
-from sqlmodel import Field, SQLModel
+from sqlmodel import Field
 
 from orthotome.store.clock import now
+from orthotome.store.row import Row
 
 
-class Trial(SQLModel, table=True):
+class Trial(Row, table=True):
     """Tuning one metal, thickness and torch set on one table. ``revision`` counts every change."""
 
     id: int | None = Field(default=None, primary_key=True)

@@ -2,12 +2,13 @@
 
 from datetime import datetime
 
-from sqlmodel import Field, SQLModel
+from sqlmodel import Field
 
 from orthotome.store.clock import now
+from orthotome.store.row import Row
 
 
-class TroubleCaseRow(SQLModel, table=True):
+class TroubleCaseRow(Row, table=True):
     """A trouble as it was told, and what it was. ``facts`` is JSON, in the words of ``orthotome.trouble``."""
 
     __tablename__ = "trouble_case"

@@ -13,6 +13,7 @@ if TYPE_CHECKING:
 
     from orthotome.core.path.rings import Ring
     from orthotome.formats.pieces.curves import Unit
+    from orthotome.store.database import Database
 
 app = typer.Typer(add_completion=False, no_args_is_help=True, help=__doc__)
 
@@ -402,9 +403,11 @@ def serve(
     from orthotome.api.serving import serve as run  # noqa: PLC0415
     from orthotome.store.errors import StartFault  # noqa: PLC0415
 
-    fill_if_empty = None
+    prepare: Callable[[Database], None] | None = None
     if demo:
         from orthotome.demo import fill_if_empty  # noqa: PLC0415
+
+        prepare = fill_if_empty
 
     gc.freeze()
     gc.enable()
@@ -413,7 +416,7 @@ def serve(
             _records(data, demo=demo),
             port,
             reset=reset,
-            prepare=fill_if_empty,
+            prepare=prepare,
             lan=Lan(lan_host, lan_port) if lan else None,
         )
     except StartFault as fault:

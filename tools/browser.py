@@ -10,6 +10,7 @@ import subprocess
 import sys
 import tempfile
 import threading
+import traceback
 from collections.abc import Iterator, Sequence
 from pathlib import Path
 
@@ -47,6 +48,8 @@ class Forked:
             sys.stdout = os.fdopen(1, "w", buffering=1)
             try:
                 cli.app(list(words), standalone_mode=False)
+            except Exception:
+                traceback.print_exc()
             finally:
                 os._exit(1)
         os.close(says)

@@ -92,7 +92,7 @@ def install(app: FastAPI) -> None:
             found["components"]["schemas"] = dict(sorted(schemas.items()))
         return found
 
-    app.openapi = document  # type: ignore[method-assign]  (the way that FastAPI has for it)
+    app.openapi = document  # type: ignore[method-assign] # the way that FastAPI has for it
 
 
 def _ours(_request: Request, error: Exception) -> JSONResponse:

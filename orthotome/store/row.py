@@ -1,10 +1,10 @@
 """What every table of the database is made from."""
 
+from pydantic import ConfigDict
 from sqlmodel import SQLModel
-from sqlmodel.main import SQLModelConfig
 
 
 class Row(SQLModel):
     """A row; what would check one as if it came from outside is made ready only where somebody asks for it."""
 
-    model_config = SQLModelConfig(defer_build=True)
+    model_config = ConfigDict(defer_build=True)  # type: ignore[assignment] # SQLModel's own kind of it says no more

@@ -68,7 +68,7 @@ def tests_of(modules: Iterable[str] | None = None) -> list[str]:
     else:
         suite = loader.loadTestsFromNames(sorted(modules))
     if loader.errors:
-        raise ImportError("\n".join(loader.errors))
+        raise ImportError("\n".join(map(str, loader.errors)))
     return [case.id() for case in _cases(suite)]
 
 

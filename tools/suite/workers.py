@@ -5,7 +5,6 @@ One that has a browser keeps it, and runs the next task that wants one; any othe
 
 import contextlib
 import json
-import multiprocessing.forkserver
 import os
 import select
 import subprocess
@@ -14,7 +13,7 @@ import traceback
 import unittest
 from collections.abc import Callable
 from dataclasses import dataclass
-from multiprocessing import resource_tracker
+from multiprocessing import forkserver, resource_tracker
 from pathlib import Path
 from typing import IO
 
@@ -79,9 +78,8 @@ class Worker:
 
 def _as_in_one_family() -> None:
     """Use the parent's process that others are forked from, which the standard library looks for among the own children."""
-    multiprocessing.forkserver._forkserver.ensure_running = (  # type: ignore[attr-defined]
-        resource_tracker.ensure_running
-    )
+    alive = resource_tracker.ensure_running
+    forkserver._forkserver.ensure_running = forkserver.ensure_running = alive  # type: ignore[method-assign]
 
 
 def _work(told: IO[str], answer: int) -> None:

@@ -17,9 +17,10 @@ from pathlib import Path
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from orthotome import cli
+from tools.family import use_the_family
 from tools.filled_demo import filled_demo
 
-CHROMIUM = "/usr/bin/chromium"
+CHROMIUM = "/usr/bin/chromium-headless-shell"
 _QUIET = [
     "--no-sandbox",
     "--disable-gpu",
@@ -46,6 +47,7 @@ class Forked:
             os.dup2(says, 1)
             os.close(said)
             sys.stdout = os.fdopen(1, "w", buffering=1)
+            use_the_family()
             try:
                 cli.app(list(words), standalone_mode=False)
             except Exception:
@@ -68,7 +70,7 @@ def begun(words: Sequence[str]) -> "Forked | subprocess.Popen[str]":
     """``orthotome`` with those words: forked where all of it is imported here and nothing else runs, or else anew."""
     others = [t for t in threading.enumerate() if t is not threading.main_thread()]
     # What waits for a child's end (a browser's) holds nothing that the fork would miss.
-    if "orthotome.api.app" in sys.modules and all(t.name.startswith("waitpid-") for t in others):
+    if "orthotome.api.app" in sys.modules and all("waitpid" in t.name for t in others):
         return Forked(words)
     command = [sys.executable, "-m", "orthotome.cli", *words]
     return subprocess.Popen(command, stdout=subprocess.PIPE, text=True)

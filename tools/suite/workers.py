@@ -13,10 +13,10 @@ import traceback
 import unittest
 from collections.abc import Callable
 from dataclasses import dataclass
-from multiprocessing import forkserver, resource_tracker
 from pathlib import Path
 from typing import IO
 
+from tools.family import use_the_family
 from tools.suite.plan import Task
 
 _ENOUGH = b"enough\n"
@@ -41,7 +41,7 @@ class Worker:
         sys.stderr.flush()
         self.pid = os.fork()
         if not self.pid:
-            _as_in_one_family()
+            use_the_family()
             status = 1
             with contextlib.suppress(KeyboardInterrupt):
                 _work(os.fdopen(told), answer)
@@ -74,12 +74,6 @@ class Worker:
         os.close(self._tell)
         os.close(self.answers)
         return used.ru_utime + used.ru_stime
-
-
-def _as_in_one_family() -> None:
-    """Use the parent's process that others are forked from, which the standard library looks for among the own children."""
-    alive = resource_tracker.ensure_running
-    forkserver._forkserver.ensure_running = forkserver.ensure_running = alive  # type: ignore[method-assign]
 
 
 def _work(told: IO[str], answer: int) -> None:

@@ -206,8 +206,8 @@ class Line(unittest.IsolatedAsyncioTestCase):
 
 @contextlib.contextmanager
 def practice_table() -> Iterator[tuple["subprocess.Popen[str]", int]]:
-    """``orthotome sim`` in a process of its own."""
-    words = [sys.executable, "-m", "orthotome.cli", "sim", "--port", "0", "--attached"]
+    """``orthotome sim`` in a process of its own, so slow that a cut outlasts any pause of a busy machine."""
+    words = [sys.executable, "-m", "orthotome.cli", "sim", "--port", "0", "--attached", "--pace", "0.2"]
     with subprocess.Popen(words, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True) as process:
         assert process.stdout is not None
         port = int(process.stdout.readline().rsplit(":", 1)[1])

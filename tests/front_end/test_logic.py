@@ -8,11 +8,12 @@ from pathlib import Path
 from typing import Any, ClassVar, get_args
 
 from orthotome.core.trial import campaign as core
+from tests.enough import cases
 from tests.shop import CUT, JUST_OPENED, ShopOf
 
 FRONT = Path(__file__).parents[2] / "frontend"
 BUILT = FRONT / "node_modules" / ".logic-tests"
-CUTS = 150
+CUTS = len(cases(40, 150))
 
 
 def node(script: str, *flags: str, given: str = "") -> subprocess.CompletedProcess[str]:

@@ -33,7 +33,15 @@ from orthotome.store.database import Database
 from orthotome.store.keeping.opening import opened
 from orthotome.store.log import cuts as log_cuts
 from orthotome.store.trial import trials
-from tools import bench_abuse, bench_live, bench_parts, bench_photos, bench_programs, bench_tuner
+from tools import (
+    bench_abuse,
+    bench_live,
+    bench_parts,
+    bench_photos,
+    bench_programs,
+    bench_start,
+    bench_tuner,
+)
 from tools.browser import CHROMIUM, Server
 from tools.figures import say
 
@@ -42,27 +50,27 @@ TRIALS, CUTS_EACH = 197, 101  # with the demo's own: 200 trials, about 20,000 cu
 SCRIPT_LIMIT_KB = 200
 
 
+_ONE_THING: dict[str, Callable[[list[str]], None]] = {
+    "tuner": bench_tuner.main,
+    "abuse": bench_abuse.main,
+    "live": bench_live.main,
+    "photos": lambda _: bench_photos.main(),
+    "programs": lambda _: bench_programs.main(),
+    "parts": lambda _: bench_parts.main(),
+    "start": lambda _: bench_start.main(),
+}
+
+
 def main() -> None:
-    """Measure and print; ``tuner`` is the benchmark of the tuner alone, ``abuse`` what is withstood, ``photos``
-    what many photos cost, ``live`` a long live cut, ``parts`` a long ledger of parts, ``programs`` a long program."""
-    if sys.argv[1:2] == ["tuner"]:
-        bench_tuner.main(sys.argv[2:])
-        return
-    if sys.argv[1:2] == ["abuse"]:
-        bench_abuse.main(sys.argv[2:])
-        return
-    if sys.argv[1:2] == ["photos"]:
-        bench_photos.main()
-        return
-    if sys.argv[1:2] == ["programs"]:
-        bench_programs.main()
-        return
-    if sys.argv[1:2] == ["parts"]:
-        bench_parts.main()
-        return
-    if sys.argv[1:2] == ["live"]:
-        bench_live.main(sys.argv[2:])
-        return
+    """Measure and print one thing, or what concerns every page."""
+    if one := _ONE_THING.get(" ".join(sys.argv[1:2])):
+        one(sys.argv[2:])
+    else:
+        every_page()
+
+
+def every_page() -> None:
+    """Start, reads, writes, advice, bundle, page scores, over two hundred trials."""
     bundle()
     server = Server("--demo")
     server.kill()

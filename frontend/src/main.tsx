@@ -1,7 +1,7 @@
 import '@fontsource-variable/archivo/wdth.css';
 import './kit/steel.css';
 import { ThemeProvider } from '@mui/material/styles';
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { MutationCache, type Query, QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { lazy, StrictMode, Suspense, useMemo, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
@@ -75,7 +75,20 @@ const KerfVariantsPage = lazy(async () => ({
   default: (await import('./kit/KerfVariantsPage')).KerfVariantsPage,
 }));
 
+/** What is still being read for the first time was asked before the change, and making it invalid would not ask again. */
+async function askAnewWhatIsFirstRead() {
+  const first = new Set(
+    queries
+      .getQueryCache()
+      .findAll({ fetchStatus: 'fetching', predicate: (query) => query.state.data === undefined }),
+  );
+  const filter = { predicate: (query: Query) => first.has(query) };
+  await queries.cancelQueries(filter);
+  void queries.refetchQueries(filter);
+}
+
 const queries = new QueryClient({
+  mutationCache: new MutationCache({ onSuccess: askAnewWhatIsFirstRead }),
   defaultOptions: {
     // A refusal is an answer; only a server that is gone is asked again.
     // A server on this machine, or on the shop's network, is asked whatever the browser thinks of "online".

@@ -6,7 +6,7 @@ import re
 import unittest
 
 from PIL import Image, ImageDraw
-from playwright.sync_api import Page, expect
+from playwright.sync_api import APIResponse, Page, Route, expect
 
 from tests.interface.test_screens import Screens, open_trial, turn_over
 from tools.browser import TABLET
@@ -171,6 +171,27 @@ class AskedAndMeasured(Screens):
         expect(page.get_by_text("tapped on a photo")).to_be_visible()
         page.get_by_role("button", name="Photos (1)").click()
         expect(page.get_by_role("img", name="Photo of this piece: open to measure")).to_be_visible()
+
+    def test_what_is_written_down_while_the_list_still_loads_is_in_it(self) -> None:
+        page = self.page("/shop")
+        held: list[tuple[Route, APIResponse]] = []
+
+        def hold_the_first(route: Route) -> None:
+            if route.request.method == "GET" and not held:
+                held.append((route, route.fetch()))
+            else:
+                route.continue_()
+
+        page.route("**/api/instruments*", hold_the_first)
+        page.goto(f"{self.server.address}/machine")
+        page.get_by_label("One of our own").fill("Gauge of a hasty hand")
+        page.get_by_role("button", name="Write it down").click()
+        expect(page.get_by_label("One of our own")).to_have_value("")
+        for route, answer in held:
+            route.fulfill(response=answer)
+        mine = page.get_by_role("listitem").filter(has_text="Gauge of a hasty hand")
+        expect(mine.get_by_role("button", name="Check my hand")).to_be_visible()
+        self.assertTrue(held)
 
     def test_a_hand_that_was_checked_is_offered_with_its_own_spread(self) -> None:
         page = self.page("/machine")

@@ -11,11 +11,13 @@ from pathlib import Path
 from threading import Barrier, Event
 from unittest.mock import patch
 
+from fastapi import FastAPI
 from fastapi.testclient import TestClient
 
 from orthotome.api import serving
 from orthotome.api.app import create_app
 from orthotome.api.bench.judging import Judge
+from orthotome.api.routing import open_rooms, room
 from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.tuner.advise import Judgement
 from orthotome.core.tuner.advise import judge as think
@@ -61,6 +63,30 @@ class BuiltPages(unittest.TestCase):
         self.addCleanup(database.close)
         bare = TestClient(create_app(database, Path("/no/such/folder")), base_url="http://127.0.0.1")
         self.assertIn("./run setup", bare.get("/bench").json()["detail"])
+
+
+class RoutesWhenAsked(unittest.TestCase):
+    def test_a_route_is_made_ready_by_its_first_request_for_all_applications(self) -> None:
+        opened = room("any", in_the_shops_units=False)
+
+        @opened.get("/first/{n}")
+        def first(n: int) -> dict[str, int]:
+            return {"n": n}
+
+        @opened.get("/second")
+        def second() -> None: ...
+
+        ready = lambda: ["dependant" in vars(route) for route in opened.routes]  # noqa: E731
+        one, other = FastAPI(), FastAPI()
+        for app in (one, other):
+            open_rooms(app, [opened])
+        self.assertEqual(ready(), [False, False])
+        self.assertEqual(TestClient(one).get("/api/first/7").json(), {"n": 7})
+        self.assertEqual(ready(), [True, False])
+        self.assertEqual(TestClient(other).get("/api/first/x").status_code, 422)
+        self.assertEqual(TestClient(other).post("/api/second").status_code, 405)
+        self.assertEqual(list(other.openapi()["paths"]), ["/api/first/{n}", "/api/second"])
+        self.assertEqual(ready(), [True, True])
 
 
 class Listening(unittest.TestCase):

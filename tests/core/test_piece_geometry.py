@@ -71,7 +71,7 @@ def nominal(piece: Piece) -> list[Polygon]:
 
 
 class CutOut(unittest.TestCase):
-    @settings(max_examples=len(cases(12, 100)))
+    @settings(max_examples=len(cases(12, 50)))
     @given(any_setting)
     def test_what_is_left_is_the_nominal_part_to_a_hundredth(self, s: PieceBasis) -> None:
         whole = (
@@ -96,7 +96,7 @@ class CutOut(unittest.TestCase):
                 (kept,) = [g for g in left.geoms if g.contains(inside)]
                 self.assertLess(kept.hausdorff_distance(meant), 0.01, f"{piece.title} {s}")
 
-    @settings(max_examples=len(cases(12, 100)))
+    @settings(max_examples=len(cases(12, 50)))
     @given(any_setting)
     def test_nothing_is_burnt_of_a_kept_part_and_no_contour_starts_in_one(self, s: PieceBasis) -> None:
         for piece in pieces(s):
@@ -109,7 +109,7 @@ class CutOut(unittest.TestCase):
                         lost = core.intersection(burnt(c, s.kerf_mm)).area
                         self.assertLess(lost, 1e-3, f"{piece.title}: {c.name}, {s}")
 
-    @settings(max_examples=len(cases(12, 100)))
+    @settings(max_examples=len(cases(12, 50)))
     @given(any_setting)
     def test_kept_metal_lies_on_the_stated_side_of_every_cut(self, s: PieceBasis) -> None:
         for piece in pieces(s):
@@ -163,7 +163,7 @@ class Details(unittest.TestCase):
         with self.assertRaises(TradeError):
             square(PLATE, number=12)
 
-    @settings(max_examples=len(cases(12, 100)))
+    @settings(max_examples=len(cases(12, 50)))
     @given(any_setting, st.integers(1, 11))
     def test_every_kind_is_numbered_by_nicks_that_touch_no_slot_stub_or_hole(
         self, s: PieceBasis, number: int
@@ -186,7 +186,7 @@ class Details(unittest.TestCase):
                 if c not in nicks:
                     self.assertGreater(gone.distance(burnt(c, s.kerf_mm)), 1, f"{piece.title} {c.name}")
 
-    @settings(max_examples=len(cases(12, 100)))
+    @settings(max_examples=len(cases(12, 50)))
     @given(any_setting, st.integers(0, 11))
     def test_nothing_of_a_slug_lies_where_it_is_read(self, s: PieceBasis, number: int) -> None:
         piece = round_slug(s, number=number)

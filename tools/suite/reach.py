@@ -10,6 +10,7 @@ from tools.suite.plan import BROWSER, ROOT, THE_CHECKS, Task
 
 _PACKAGES = ("orthotome", "tests", "tools")
 _FRONT_END = (f"tests.{BROWSER}", "tests.front_end")
+_SETS_UP = ("pyproject.toml", "requirements", "run", ".ci")
 _SAYS_NOTHING = (".md", ".png")
 """What no code depends on unless it names it."""
 
@@ -33,6 +34,8 @@ def tests_for(since: str) -> list[str] | None:
     tests = {m for m in graph.modules if m.rpartition(".")[2].startswith("test_")}
     reached: set[str] = set()
     for file in changed(since):
+        if file.parts[0] in _SETS_UP:
+            return None
         if file.parts[0] == "frontend":
             reached |= {m for m in tests if m.startswith(_FRONT_END)}
             continue

@@ -2,6 +2,8 @@
 
 import gzip
 import sqlite3
+import subprocess
+import sys
 import tempfile
 import unittest
 from concurrent.futures import ThreadPoolExecutor
@@ -63,6 +65,29 @@ class BuiltPages(unittest.TestCase):
         self.addCleanup(database.close)
         bare = TestClient(create_app(database, Path("/no/such/folder")), base_url="http://127.0.0.1")
         self.assertIn("./run setup", bare.get("/bench").json()["detail"])
+
+
+class ImportsWhenUsed(unittest.TestCase):
+    """What a start waits for is what it imports; each of these takes a tenth of it or more."""
+
+    def imported(self, begun: str) -> set[str]:
+        script = f"import sys, {begun}; print(*{{name.partition('.')[0] for name in sys.modules}})"
+        done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True)
+        return set(done.stdout.split())
+
+    def test_a_server_begins_without_what_only_some_requests_need(self) -> None:
+        rare = {"scipy", "shapely", "ezdxf", "fpdf", "PIL", "cryptography", "argon2", "alembic"}
+        self.assertEqual(self.imported("orthotome.api.serving, orthotome.demo") & rare, set())
+
+    def test_a_command_begins_without_the_server_and_the_numerics(self) -> None:
+        rare = {"numpy", "scipy", "pydantic", "fastapi", "sqlmodel", "sqlalchemy"}
+        self.assertEqual(self.imported("orthotome.cli") & rare, set())
+
+    def test_the_process_that_others_are_forked_from_imports_no_server(self) -> None:
+        self.assertEqual(
+            self.imported("orthotome.api.bench.thinking, orthotome.api.apart") & {"fastapi", "sqlmodel"},
+            set(),
+        )
 
 
 class RoutesWhenAsked(unittest.TestCase):

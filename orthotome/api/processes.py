@@ -21,7 +21,7 @@ PROCESSES.set_forkserver_preload(
         "orthotome.formats.programs.picture",
         "orthotome.formats.programs.remaking",
         "shapely",
-        "orthotome.cli",  # which each of them looks at, as what was begun
+        "typer",  # the command that was begun is looked at again in each of them
     ]
 )
 

@@ -226,7 +226,7 @@ class Killed(unittest.TestCase):
             data = None if body is None else json.dumps(body).encode()
             headers = {"content-type": "application/json"}
             request = urllib.request.Request(server.address + path, data, headers, method=method)
-            with urllib.request.urlopen(request, timeout=60) as answer:
+            with urllib.request.urlopen(request, timeout=600) as answer:
                 return json.loads(answer.read() or b"null")
 
         def until(holds: Any) -> Any:

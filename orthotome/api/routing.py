@@ -4,6 +4,7 @@ Making ready all of some two hundred routes (their models, their parameters) tak
 Bench asks for a dozen. Whatever walks through all of them, as the OpenAPI document does, makes all of them ready.
 """
 
+import threading
 import warnings
 from collections.abc import Callable, Sequence
 from enum import Enum
@@ -19,6 +20,9 @@ from orthotome.api.problems import PROBLEMS
 
 # FastAPI ignores this of every parameter it makes ready; of what is made ready later it has to be ignored then.
 warnings.filterwarnings("ignore", category=UnsupportedFieldAttributeWarning)
+
+
+_MAKING_READY = threading.RLock()
 
 
 class RouteWhenAsked(APIRoute):
@@ -39,12 +43,20 @@ class RouteWhenAsked(APIRoute):
         self._more = more
 
     def __getattr__(self, asked: str) -> Any:
-        """Only what is not there yet comes here."""
-        more = self.__dict__.pop("_more", None)
-        if more is None:
+        """Only what is not there yet comes here; several threads may ask at once, and a route that cannot be made says why each time."""
+        with _MAKING_READY:
+            more = self.__dict__.pop("_more", None)
+            if more is not None:
+                try:
+                    super().__init__(
+                        self.path, self.endpoint, name=self.name, methods=self.methods, **more
+                    )
+                except Exception:
+                    self._more = more
+                    raise
+        if asked not in self.__dict__:
             raise AttributeError(asked)
-        super().__init__(self.path, self.endpoint, name=self.name, methods=self.methods, **more)
-        return getattr(self, asked)
+        return self.__dict__[asked]
 
 
 def room(*tags: str | Enum, in_the_shops_units: bool = True) -> APIRouter:

@@ -5,6 +5,7 @@ import sqlite3
 import subprocess
 import sys
 import tempfile
+import threading
 import unittest
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing
@@ -14,6 +15,7 @@ from threading import Barrier, Event
 from unittest.mock import patch
 
 from fastapi import FastAPI
+from fastapi.exceptions import FastAPIError
 from fastapi.testclient import TestClient
 
 from orthotome.api import serving
@@ -112,6 +114,28 @@ class RoutesWhenAsked(unittest.TestCase):
         self.assertEqual(TestClient(other).post("/api/second").status_code, 405)
         self.assertEqual(list(other.openapi()["paths"]), ["/api/first/{n}", "/api/second"])
         self.assertEqual(ready(), [True, True])
+
+    def test_many_who_ask_at_once_all_get_it_and_a_bad_route_says_why_each_time(self) -> None:
+        opened = room("any", in_the_shops_units=False)
+
+        @opened.get("/all/{n}")
+        def everyone(n: int) -> int:
+            return n
+
+        @opened.get("/bad/{n}")
+        def bad(n: threading.Event) -> None: ...  # no parameter can be that
+
+        together = threading.Barrier(8)
+
+        def ask(_: int) -> object:
+            together.wait()
+            return opened.routes[0].dependant.call  # type: ignore[attr-defined]
+
+        with ThreadPoolExecutor(8) as many:
+            self.assertEqual(set(many.map(ask, range(8))), {everyone})
+        for _ in range(2):
+            with self.assertRaises(FastAPIError):
+                opened.routes[1].dependant  # type: ignore[attr-defined]  # noqa: B018
 
 
 class Listening(unittest.TestCase):

@@ -8,7 +8,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from tools.suite.plan import Task
+from tools.suite.plan import BROWSER, Task
 from tools.suite.workers import Outcome, Worker
 
 AT_ONCE = 4
@@ -82,7 +82,7 @@ class Run:
                 self._end(answers)
             self._begin_what_can_be()
         for worker in self._with_browser:
-            self.record.processor_s["interface"] += worker.dismiss()
+            self.record.processor_s[BROWSER] += worker.dismiss()
         self._folder.cleanup()
         return self.record
 

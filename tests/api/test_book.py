@@ -7,6 +7,9 @@ from typing import Any
 
 from pypdf import PdfReader
 
+from orthotome.core.tuner.advise import advise
+from orthotome.formats.trial.advice import AdviceFile, advice_to_file
+from orthotome.formats.trial.campaign import read_campaign
 from tests.shop import LOCKED, ShopOf
 
 INCH = {"length_unit": "in", "speed_unit": "in/min"}
@@ -47,26 +50,43 @@ class Proven(Book):
         elsewhere = start.rpartition("&")[0]
         self.assertNotEqual(self.get(elsewhere)["how"], "recipe")
 
-    def test_a_trial_of_it_is_far_surer_than_one_from_the_rows(self) -> None:
+    def opened(self, **changes: Any) -> dict[str, Any]:
+        """A new trial of the recipe's job, as the screen opens it."""
         _, start = self.job()
-        found, trial = self.get(start), self.get(f"/api/trials/{LOCKED}/bench")["trial"]
-        body = {
-            "table_id": trial["table_id"],
-            "torch_set_id": trial["torch_set"]["id"],
-            "metal": trial["metal"],
-            "thickness_mm": trial["thickness_mm"],
-            "start": found["values"],
-            "target": trial["target"],
-        }
-        opened = self.client.post("/api/trials", json=body).json()
-        self.assertEqual(opened["start_how"], "recipe")
-        chance = self.get(f"/api/trials/{opened['id']}/bench")["advice"]["recommended"][
-            "probability_pass"
-        ]
-        self.assertGreater(chance, 0.5)
-        slower = {**found["values"], "speed_mm_min": 0.9 * found["values"]["speed_mm_min"]}
-        typed = self.client.post("/api/trials", json={**body, "start": slower}).json()
+        trial = self.get(f"/api/trials/{LOCKED}/bench")["trial"]
+        body = {name: trial[name] for name in ("table_id", "metal", "thickness_mm", "target")}
+        body |= {"torch_set_id": trial["torch_set"]["id"], "start": self.get(start)["values"], **changes}
+        answer = self.client.post("/api/trials", json=body)
+        self.assertEqual(answer.status_code, 201, answer.text)
+        opened: dict[str, Any] = answer.json()
+        return opened
+
+    def test_a_trial_of_it_begins_at_its_numbers_also_where_earlier_trials_are_left_out(self) -> None:
+        setting = self.get("/api/recipes/1")["recipe"]["setting"]
+        proven = {name: setting[name] for name in ("speed_mm_min", "cut_height_mm")}
+        opened = self.opened()
+        path = f"/api/trials/{opened['id']}"
+        for use in (True, False):
+            asked = {"revision": self.get(f"{path}/bench")["trial"]["revision"], "use": use}
+            self.client.put(f"{path}/earlier-trials", json=asked)
+            bench = self.get(f"{path}/bench")
+            self.assertEqual(bench["now"]["setting"], proven)
+            self.assertEqual(bench["advice"]["status"], "confirm")
+            self.assertGreater(bench["advice"]["recommended"]["probability_pass"], 0.85, use)
+            file = self.client.get(f"{path}/campaign").text
+            self.assertEqual(
+                advice_to_file(advise(read_campaign(file))).model_dump(mode="json"),
+                AdviceFile(**bench["advice"]).model_dump(mode="json"),
+            )
+
+    def test_numbers_typed_in_its_place_are_cut_first_with_the_recipe_beside_them(self) -> None:
+        start = self.get(self.job()[1])["values"]
+        slower = {**start, "speed_mm_min": 0.9 * start["speed_mm_min"]}
+        typed = self.opened(start=slower)
         self.assertEqual(typed["start_how"], "typed")
+        bench = self.get(f"/api/trials/{typed['id']}/bench")
+        self.assertEqual(bench["now"]["setting"]["speed_mm_min"], slower["speed_mm_min"])
+        self.assertIn("proven_elsewhere", [f["code"] for f in bench["findings"]])
 
     def test_a_recipe_is_printed_on_one_page_and_cut_again_in_the_shops_units(self) -> None:
         self.client.patch("/api/shop", json=INCH)

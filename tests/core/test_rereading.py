@@ -12,7 +12,7 @@ from orthotome.core.tuner.beliefs import trade_beliefs
 from orthotome.core.tuner.history import beliefs_of, learned_from
 from orthotome.core.tuner.unknowns import SWIRL
 from orthotome.formats.trial.advice import advice_to_file
-from orthotome.formats.trial.campaign import campaign_to_file, read_campaign
+from orthotome.formats.trial.campaign import campaign_from_file, campaign_to_file, read_campaign
 from orthotome.sim.families import FAMILIES, FamilyTable
 from tests.core.test_tuner_rules import job, square
 from tests.jobs import PLATE_JOB, PLATE_START
@@ -134,7 +134,10 @@ class History(unittest.TestCase):
         self.assertEqual(moved.lean, trade_beliefs(PLATE_JOB).lean)
 
     def test_the_first_cut_starts_where_the_same_stock_was_square_and_nowhere_else(self) -> None:
-        off = replace(earlier(3, 1.3), start=PLATE_START)
+        unproven = tuple(
+            replace(c, dross=None) for c in earlier(3, 1.3).cuts
+        )  # nobody looked underneath
+        off = replace(earlier(3, 1.3), cuts=unproven)
         told = replace(PLATE_JOB, history=(off, off))
         first, plain = advise(told).next_cuts[0], advise(PLATE_JOB).next_cuts[0]
         self.assertNotEqual(Setting.of(first), Setting.of(plain))
@@ -176,6 +179,16 @@ class History(unittest.TestCase):
         again = read_campaign(campaign_to_file(told).model_dump_json())
         self.assertEqual((len(again.history), again.history[0].cuts), (2, told.history[0].cuts))
         self.assertEqual(advise(again), advise(told))
+        proven = replace(told, start_how="recipe", series_now=Series("p2", "m1"))
+        self.assertEqual(read_campaign(campaign_to_file(proven).model_dump_json()), proven)
+
+    def test_what_no_file_says_was_changed_since_an_earlier_trial_is_unchanged(self) -> None:
+        on_m1 = tuple(replace(c, series=Series(mount="m1")) for c in earlier(3, 1.3).cuts)
+        told = replace(PLATE_JOB, history=(replace(PLATE_JOB, cuts=on_m1),))
+        file = campaign_to_file(told)
+        cut = campaign_to_file(replace(PLATE_JOB, cuts=(square(1),))).cuts[0]
+        again = campaign_from_file(file.model_copy(update={"cuts": (cut,)}))
+        self.assertEqual((told.current_series.mount, again.cuts[0].series.mount), ("m1", "m1"))
 
 
 class Families(unittest.TestCase):

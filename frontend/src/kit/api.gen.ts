@@ -4430,8 +4430,8 @@ export interface components {
             /** Heading */
             heading: string;
             /** Findings */
-            findings: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible___"][];
-            hand_off: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible___"] | null;
+            findings: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible____likelier_elsewhere____proven_elsewhere___"][];
+            hand_off: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible____likelier_elsewhere____proven_elsewhere___"] | null;
             now: components["schemas"]["NextAct"];
             /** Read Again */
             read_again: components["schemas"]["ReadAgainHere"][];
@@ -4689,7 +4689,7 @@ export interface components {
              */
             thickness_mm: number;
             torch_set: components["schemas"]["TorchSetFile"];
-            start: components["schemas"]["StartFile"];
+            start: components["schemas"]["CampaignStartFile"];
             target: components["schemas"]["TargetFile"];
             limits: components["schemas"]["LimitsFile"];
             /**
@@ -4697,8 +4697,47 @@ export interface components {
              * @default []
              */
             cuts: components["schemas"]["CutFile"][];
+            series_now?: components["schemas"]["SeriesFile"] | null;
             /** History */
             history?: components["schemas"]["PlainCampaignFile"][] | null;
+        };
+        /**
+         * CampaignStartFile
+         * @description Starting numbers of a campaign, with how they were reached.
+         */
+        CampaignStartFile: {
+            /**
+             * Speed Mm Min
+             * @description mm/min
+             */
+            speed_mm_min: number;
+            /**
+             * Cut Height Mm
+             * @description mm
+             */
+            cut_height_mm: number;
+            /** Arc Voltage V */
+            arc_voltage_v?: number | null;
+            /**
+             * Pierce Height Mm
+             * @description mm
+             * @default 3.8
+             */
+            pierce_height_mm: number;
+            /**
+             * Pierce Delay S
+             * @description s
+             * @default 0.5
+             */
+            pierce_delay_s: number;
+            /**
+             * Kerf Mm
+             * @description mm, mean of top and bottom
+             * @default 1.5
+             */
+            kerf_mm: number;
+            /** How */
+            how?: (("recipe" | "row" | "interpolated" | "extended" | "analogue" | "refused") | "typed") | null;
         };
         /**
          * CaptionRequest
@@ -5016,7 +5055,7 @@ export interface components {
          */
         ClaimAnswer: {
             /** Code */
-            code: ("square" | "holds" | "divided_twice" | "clip_loose" | "worn_electrode" | "wet_air") | ("wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible");
+            code: ("square" | "holds" | "divided_twice" | "clip_loose" | "worn_electrode" | "wet_air") | ("wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible" | "likelier_elsewhere" | "proven_elsewhere");
             /** Words */
             words: string;
         };
@@ -6269,12 +6308,12 @@ export interface components {
          *     it, ``cure`` what puts it right; ``cautions`` come before the cure. ``numbers`` are its figures by the
          *     names that files give them.
          */
-        Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible___: {
+        Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible____likelier_elsewhere____proven_elsewhere___: {
             /**
              * Code
              * @enum {string}
              */
-            code: "wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible";
+            code: "wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible" | "likelier_elsewhere" | "proven_elsewhere";
             /** Why */
             why: string;
             /** Numbers */
@@ -8450,7 +8489,7 @@ export interface components {
              */
             thickness_mm: number;
             torch_set: components["schemas"]["TorchSetFile"];
-            start: components["schemas"]["StartFile"];
+            start: components["schemas"]["CampaignStartFile"];
             target: components["schemas"]["TargetFile"];
             limits: components["schemas"]["LimitsFile"];
             /**
@@ -8458,6 +8497,7 @@ export interface components {
              * @default []
              */
             cuts: components["schemas"]["CutFile"][];
+            series_now?: components["schemas"]["SeriesFile"] | null;
         };
         /**
          * PlateAnswer

@@ -210,7 +210,7 @@ def open_campaign(
             thickness_mm=campaign.thickness_mm,
             start=campaign.start,
             found=None,
-            start_how=campaigns.FROM_FILE,
+            start_how=campaign.start_how or campaigns.FROM_FILE,
             on_its_own=True,  # until somebody says otherwise: a file is what it was where it was written
             parts_starts=campaign.torch_set.starts,
             target=campaign.target,

@@ -57,6 +57,8 @@ Cause = Literal[
     "height_uncertain",
     "gas_or_air",
     "faster_possible",
+    "likelier_elsewhere",
+    "proven_elsewhere",
 ]
 """What keeps a target out of reach, or is worth knowing; hand-offs name one of the first six."""
 
@@ -79,6 +81,8 @@ CAUSE_WORDS: dict[Cause, str] = {
     "height_uncertain": "Height is a guess",
     "gas_or_air": "Gas or air",
     "faster_possible": "Proven, and perhaps not the fastest",
+    "likelier_elsewhere": "Perhaps better elsewhere",
+    "proven_elsewhere": "Another setting was proven",
 }
 _PUT_RIGHT: dict[Cause, LeadsTo] = {
     "jet_lean": LeadsTo("torch", "The jet is set upright: go on", {"kind": "mount"}),

@@ -158,10 +158,12 @@ class Campaign:
 
     @property
     def current_series(self) -> Series:
-        """What is fitted now: that of the last cut, unless something was changed since."""
+        """What is fitted now: that of the last cut, here or on an earlier day, unless something was changed since."""
         if self.series_now is not None:
             return self.series_now
-        return self.cuts[-1].series if self.cuts else Series()
+        if self.cuts:
+            return self.cuts[-1].series
+        return self.history[-1].current_series if self.history else Series()
 
     def thousands_ago(self, cut: Cut) -> float:
         """Thousands of starts from a cut to the last on the same parts, negative; 0 where its starts are not known or

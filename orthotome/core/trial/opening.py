@@ -67,10 +67,10 @@ def default_limits(start: StartValues) -> Limits:
 def is_unlisted(campaign: Campaign) -> bool:
     """Whether the starting numbers are another metal's, so that little is believed of this one.
 
-    A campaign file does not say where its numbers came from; there, no voltage for a metal that
-    Orthotome has no expectations of says the same.
+    Where nobody says where they came from, or somebody typed them, no voltage for a metal that Orthotome has no
+    expectations of says the same.
     """
-    if campaign.start_how is not None:
+    if campaign.start_how not in (None, "typed"):
         return campaign.start_how == "analogue"
     return campaign.start.arc_voltage_v is None and not is_expected(campaign.metal)
 

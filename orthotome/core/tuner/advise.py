@@ -6,11 +6,13 @@ own readings make that very probable) and whose next cut passes with at least 95
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.edge.edges import Side
+from orthotome.core.quantities import length, speed
 from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import (
     PASSED,
@@ -27,7 +29,8 @@ from orthotome.core.trial.opening import height_stays, nothing_known, opening_la
 from orthotome.core.tuner import causes
 from orthotome.core.tuner.chances import Candidates, Learned, candidates_within
 from orthotome.core.tuner.history import learned_from
-from orthotome.core.tuner.reasons import why_next
+from orthotome.core.tuner.proven import proven_before, proven_elsewhere, still_stands, typed_otherwise
+from orthotome.core.tuner.reasons import why_next, why_what_was_proven
 from orthotome.core.tuner.rereading import readings_to_take
 from orthotome.core.tuner.unknowns import SWIRL
 
@@ -44,6 +47,7 @@ _PASSES_KEPT = 40  # a pass further back was made on other parts, or is outweigh
 _SPEED_STEP = 0.25  # ln of the largest ratio to go in one cut; assumption
 _HEIGHT_STEP = 0.3  # of the starting height, the most to go up or down in one cut; assumption
 _WORTH_A_CUT = 0.12  # share that another setting must be faster by to be worth a cut; assumption
+_WORTH_SUGGESTING = 0.1  # by how much likelier another setting must be to be named beside a proven one
 _WORTH_SAYING = 0.05  # share of speed under which nothing is said of it
 _CUTS_FOR_BETTER = 2  # cuts after the first that passed that are spent on going faster or cleaner
 _TRIED_MM_MIN, _TRIED_MM = 1e-6, 1e-6
@@ -59,6 +63,7 @@ class Judgement:
     candidates: Candidates
     chances: Array  # chance to pass per candidate
     passed: tuple[float, ...]  # chance that each cut passed (0 for all but the last _PASSES_KEPT)
+    proven: Setting | None = None  # what was proven of this job before, while no cut speaks against it
 
     def passed_at(self, setting: Setting) -> tuple[Cut, ...]:
         """The cuts with that setting that very probably passed."""
@@ -76,15 +81,21 @@ class Judgement:
 def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     """Judge a campaign: what to cut next (up to ``batch`` cuts on one plate), or that it is square."""
     learned = learned_from(campaign)
-    candidates = candidates_within(campaign, campaign.limits)
+    proven = proven_before(campaign, _ended_on)
+    candidates = candidates_within(campaign, campaign.limits, (proven,) if proven else ())
     clean, through = learned.clean_and_through(candidates, campaign.target.dross_grade)
     bevel, rest = learned.bevel_chances(candidates), clean * through
     chances = (bevel * rest).mean(axis=1)
-    near = _likely_through(through, _within_a_step(learned, candidates))
+    near = _likely_through(through, _within_a_step(learned, candidates, proven))
     late = len(campaign.cuts) - _PASSES_KEPT
     passed = tuple(learned.passed_chance(i) if i >= late else 0.0 for i in range(len(campaign.cuts)))
     reason = causes.hand_off(learned, candidates, bevel, rest) if campaign.cuts else None
-    status, at = _standing(learned, candidates, chances, near, passed)
+    stands = _index(candidates, proven) if proven else None
+    if stands is not None and not still_stands(campaign, proven, passed, float(chances[stands])):
+        proven = stands = None
+    elif typed_otherwise(campaign, proven):
+        stands = None
+    status, at = _standing(learned, candidates, chances, near, passed, stands=stands)
     # Parts lie on the side that is left to chance, square or not.
     swapped = reason is not None and reason.code == "wrong_side"
     named = reason if status != "square" or swapped else None
@@ -99,17 +110,27 @@ def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     if status != "hand_off":  # no setting is recommended where none would pass
         recommended = _recommended(learned, candidates, at, float(chances[at]))
     next_cuts: tuple[NextCut, ...] = ()
-    if nothing_known(campaign):
+    if nothing_known(campaign) and proven is None:
         next_cuts = _strips(campaign, batch)
     elif status in ("keep_cutting", "confirm"):
         picks = _batch(bevel * rest * near[:, None], at, batch)
-        next_cuts = tuple(_next_cut(learned, candidates, i, status == "confirm") for i in picks)
+        next_cuts = tuple(_next_cut(learned, candidates, i, status == "confirm", proven) for i in picks)
     said = tuple(_findings(learned, bevel, rest)) if campaign.cuts else ()
     if status == "square":
         said = (*said, *_what_going_on_might_win(learned, candidates, chances, at))
+    if proven and stands is None:
+        said = (*said, proven_elsewhere(proven))
+    elif proven and not any(p >= PASSED for p in passed):
+        said = (*said, *_likelier_elsewhere(learned, candidates, chances * near, at))
     handed = reason if status == "hand_off" else None
     advice = Advice(status, recommended, next_cuts, said, handed, again)
-    return Judgement(advice, learned, candidates, chances, passed)
+    return Judgement(advice, learned, candidates, chances, passed, proven)
+
+
+@lru_cache(maxsize=32)
+def _ended_on(earlier: Campaign) -> Advice:
+    """What an earlier campaign ended on; kept, since every judgement of the later one asks."""
+    return judge(earlier).advice
 
 
 def advise(campaign: Campaign, batch: int = 1) -> Advice:
@@ -118,9 +139,18 @@ def advise(campaign: Campaign, batch: int = 1) -> Advice:
 
 
 def _standing(
-    learned: Learned, candidates: Candidates, chances: Array, near: Array, passed: tuple[float, ...]
+    learned: Learned,
+    candidates: Candidates,
+    chances: Array,
+    near: Array,
+    passed: tuple[float, ...],
+    *,
+    stands: int | None,
 ) -> tuple[Status, int]:
-    """The status before any hand-off, and the index of the setting to recommend."""
+    """The status before any hand-off, and the index of the setting to recommend.
+
+    What was proven before (``stands``) is cut first, and left only once another setting has passed here.
+    """
     proven = _settings_that_passed(learned, candidates, passed)
     best = _preferred(learned, candidates, chances * near)
     if proven:
@@ -138,6 +168,8 @@ def _standing(
             return "square", strongest
         if chances[best] < PROOF and chances[strongest] >= chances[best] - _WORTH_MOVING:
             return "confirm", strongest
+    if stands is not None:
+        return "confirm", stands
     return ("confirm" if chances[best] >= PROOF else "keep_cutting"), best
 
 
@@ -160,17 +192,18 @@ def spread_seen(learned: Learned) -> bool:
     return squares >= _SQUARES_TO_SEE_SPREAD or (squares > 0 and learned.bevel.beliefs.taught_by > 0)
 
 
-def _within_a_step(learned: Learned, candidates: Candidates) -> Array:
-    """1 for a setting within one step of what has been cut or of the starting numbers, else 0.
+def _within_a_step(learned: Learned, candidates: Candidates, proven: Setting | None) -> Array:
+    """1 for a setting within one step of what has been cut, of the starting numbers or of what was proven, else 0.
 
     A torch is brought down in small steps, and a model is worth little far from its cuts.
     """
     start, cuts = learned.campaign.start, learned.campaign.cuts
     tried = [(c.speed_mm_min, c.cut_height_mm) for c in cuts[-60:]]
     near = np.zeros(len(candidates), dtype=bool)
-    for speed, height in [*tried, (start.speed_mm_min, start.cut_height_mm)]:
-        in_speed = np.abs(np.log(candidates.speed_mm_min / speed)) <= _SPEED_STEP
-        near |= in_speed & (np.abs(candidates.height_mm - height) <= _HEIGHT_STEP * start.cut_height_mm)
+    known = [Setting.of(start), *([proven] if proven else [])]
+    for v, h in [*tried, *((s.speed_mm_min, s.cut_height_mm) for s in known)]:
+        in_speed = np.abs(np.log(candidates.speed_mm_min / v)) <= _SPEED_STEP
+        near |= in_speed & (np.abs(candidates.height_mm - h) <= _HEIGHT_STEP * start.cut_height_mm)
     if height_stays(learned.campaign):
         near &= np.abs(candidates.height_mm - start.cut_height_mm) < _TRIED_MM
     # Limits that shut the starting numbers out leave nothing near: then all of them count.
@@ -216,12 +249,19 @@ def _settings_that_passed(
         refitted = (cut.series.parts, cut.series.mount) != (now.parts, now.mount)
         if chance < PASSED or refitted:
             continue
-        at = np.flatnonzero(
-            (np.abs(candidates.speed_mm_min - cut.speed_mm_min) < _TRIED_MM_MIN)
-            & (np.abs(candidates.height_mm - cut.cut_height_mm) < _TRIED_MM)
-        )
-        proven.update(int(i) for i in at)
+        at = _index(candidates, Setting.of(cut))
+        if at is not None:
+            proven.add(at)
     return sorted(proven)
+
+
+def _index(candidates: Candidates, setting: Setting) -> int | None:
+    """Where a setting stands among the candidates; None where it is none of them."""
+    at = np.flatnonzero(
+        (np.abs(candidates.speed_mm_min - setting.speed_mm_min) < _TRIED_MM_MIN)
+        & (np.abs(candidates.height_mm - setting.cut_height_mm) < _TRIED_MM)
+    )
+    return int(at[0]) if len(at) else None
 
 
 def _preferred(learned: Learned, candidates: Candidates, chances: Array) -> int:
@@ -284,11 +324,16 @@ def expected(learned: Learned, speed_mm_min: float, height_mm: float) -> Expecte
     )
 
 
-def _next_cut(learned: Learned, candidates: Candidates, at: int, confirming: bool) -> NextCut:
+def _next_cut(
+    learned: Learned, candidates: Candidates, at: int, confirming: bool, proven: Setting | None
+) -> NextCut:
     speed, height = float(candidates.speed_mm_min[at]), float(candidates.height_mm[at])
     cuts = learned.campaign.cuts
     same = bool(cuts) and cuts[-1].speed_mm_min == speed and cuts[-1].cut_height_mm == height
-    why = why_next(learned, speed, height, repeat=confirming and same)
+    if proven == Setting(speed, height) and not cuts:
+        why = why_what_was_proven(learned)
+    else:
+        why = why_next(learned, speed, height, repeat=confirming and same)
     return NextCut("square", speed, height, why)
 
 
@@ -308,6 +353,27 @@ def _what_going_on_might_win(
                 "cut_height_mm": float(candidates.height_mm[best]),
             },
         )
+
+
+def _likelier_elsewhere(
+    learned: Learned, candidates: Candidates, chances: Array, at: int
+) -> Iterator[AdviceFinding]:
+    """Another setting that by all that was cut since is clearly likelier to pass than the proven one, beside it."""
+    best = int(chances.argmax())
+    if chances[best] - chances[at] < _WORTH_SUGGESTING:
+        return
+    there = float(candidates.speed_mm_min[best]), float(candidates.height_mm[best])
+    yield found(
+        "likelier_elsewhere",
+        f"By all that this table cut, {speed(there[0])} at {length(there[1])} passes about "
+        f"{round(10 * float(chances[best]))} times in 10, and what was proven {round(10 * float(chances[at]))}. "
+        "Check what was proven first: it stands until a cut says otherwise.",
+        {
+            "speed_mm_min": there[0],
+            "cut_height_mm": there[1],
+            "probability_pass": float(chances[best]),
+        },
+    )
 
 
 def _findings(learned: Learned, bevel: Array, rest: Array) -> list[AdviceFinding]:

@@ -41,6 +41,7 @@ from orthotome.core.tuner.unknowns import (
     SWIRL,
     TWO_C,
     TWO_S,
+    WEAR,
     process_columns,
 )
 
@@ -122,8 +123,9 @@ class BevelModel:
         self._offsets = _Offsets(campaign.cuts, campaign.current_series, self.good_side)
         self.x, self.z = self.coordinates(np.array([c.speed_mm_min for c in campaign.cuts]), heights_mm)
         self.readings = self._collect(height_sd_mm)
-        self.prior_mean, self.prior_sd = self._prior()
-        self._expected = (self.readings.rows * self.prior_sd**2) @ self.readings.rows.T
+        self.prior_mean, self.prior_covariance = self._prior()
+        self._shares = _shares(beliefs)
+        self._expected = self.readings.rows @ self.prior_covariance @ self.readings.rows.T
         self.hypotheses = self._learn()
 
     def coordinates(self, speed_mm_min: Array, height_mm: Array) -> tuple[Array, Array]:
@@ -200,18 +202,18 @@ class BevelModel:
         )
 
     def _prior(self) -> tuple[Array, Array]:
+        """Mean and covariance of all unknowns before the first cut."""
         b = self.beliefs
-        pairs = [
-            *b.process,
-            b.swirl,
-            *b.lean,
-            b.two_fold,
-            b.two_fold,
-            priors.WEAR,
-            *self._offsets.priors,
-        ]
-        mean, sd = np.array(pairs).T
-        return mean, sd
+        more_mean, more_sd = np.array([priors.WEAR, *self._offsets.priors]).T
+        mean = np.concatenate([b.mean, more_mean])
+        covariance = np.diag(np.concatenate([np.zeros(WEAR), more_sd**2]))
+        covariance[:WEAR, :WEAR] = b.covariance
+        return mean, covariance
+
+    @property
+    def prior_sd(self) -> Array:
+        """Standard deviation of each unknown before the first cut."""
+        return np.asarray(np.sqrt(np.diag(self.prior_covariance)))
 
     def _learn(self) -> list[Hypothesis]:
         """Every hypothesis worth its weight."""
@@ -225,7 +227,7 @@ class BevelModel:
                 if self.readings.count:
                     wild, odds, log_likelihood = likeliest_wild(precision, likelihood, off)
                 doubts.append(odds)
-                log_weight = float(np.log(share * _SHARES[torch])) + log_likelihood
+                log_weight = float(np.log(share * self._shares[torch])) + log_likelihood
                 found.append(_Supposed(spreads, torch, wild, log_weight))
         top = max(s.log_weight for s in found)
         for supposed, odds in zip(tuple(found), doubts, strict=True) if self.readings.count else ():
@@ -248,9 +250,9 @@ class BevelModel:
         precision, log_likelihood = weighed(self._covariance(spreads, none), off)
         yield "kept", precision, log_likelihood
         for torch, columns, sd in _WIDE:
-            more = max(sd**2 - float(self.prior_sd[columns[0]]) ** 2, 1e-6)
+            more = self._opened_by(columns[0], sd)
             gain, wider = opened(precision, off, self.readings.rows[:, columns], more)
-            if gain + np.log(_SHARES[torch] / _SHARES["kept"]) > _NOT_OPENED:
+            if gain + np.log(self._shares[torch] / self._shares["kept"]) > _NOT_OPENED:
                 yield torch, wider, log_likelihood + gain
 
     def _grid(self) -> Iterator[tuple[Spreads, float]]:
@@ -268,22 +270,32 @@ class BevelModel:
         found: Array = self._expected + together + spreads.edge_deg**2 * r.same_edge + np.diag(own)
         return found
 
+    def _opened_by(self, column: int, sd: float) -> float:
+        """The variance that a torch which is not well kept adds to what is believed of an unknown."""
+        return max(sd**2 - float(self.prior_covariance[column, column]), 1e-6)
+
     def _posterior(self, supposed: "_Supposed") -> tuple[Array, Array]:
         """Mean, and root of the covariance, of the unknowns under a hypothesis."""
-        r, variance, plain = self.readings, self.prior_sd**2, self.prior_sd**2
+        r, believed = self.readings, self.prior_covariance
         for torch, columns, sd in _WIDE:
             if torch == supposed.torch:
-                variance = variance.copy()
-                variance[columns] = np.maximum(sd**2, plain[columns])
+                believed = believed.copy()
+                for column in columns:
+                    believed[column, column] += self._opened_by(column, sd)
         if r.count == 0:
-            return self.prior_mean, np.diag(np.sqrt(variance))
+            return self.prior_mean, _root(believed)
         seen = self._covariance(supposed.spreads, supposed.wild)
-        seen = seen + (r.rows * (variance - plain)) @ r.rows.T
-        gain = np.linalg.solve(seen, r.rows * variance).T
+        seen = seen + r.rows @ (believed - self.prior_covariance) @ r.rows.T
+        together = r.rows @ believed
+        gain = np.linalg.solve(seen, together).T
         mean = self.prior_mean + gain @ (r.bevel_deg - r.rows @ self.prior_mean)
-        covariance = np.diag(variance) - gain @ (r.rows * variance)
-        values, vectors = np.linalg.eigh((covariance + covariance.T) / 2)
-        return mean, vectors * np.sqrt(np.maximum(values, 0.0))
+        return mean, _root(believed - gain @ together)
+
+
+def _root(covariance: Array) -> Array:
+    """A root of a covariance: root @ root.T gives it back."""
+    values, vectors = np.linalg.eigh((covariance + covariance.T) / 2)
+    return np.asarray(vectors * np.sqrt(np.maximum(values, 0.0)))
 
 
 @dataclass(frozen=True)
@@ -296,11 +308,12 @@ class _Supposed:
     log_weight: float
 
 
-_SHARES: dict[Torch, float] = {
-    "kept": 1.0 - priors.KNOCKED_SHARE - priors.OVAL_SHARE,
-    "knocked": priors.KNOCKED_SHARE,
-    "oval": priors.OVAL_SHARE,
-}
+def _shares(beliefs: Beliefs) -> dict[Torch, float]:
+    """How likely each way is that the torch may be."""
+    kept = 1.0 - beliefs.knocked_share - beliefs.oval_share
+    return {"kept": kept, "knocked": beliefs.knocked_share, "oval": beliefs.oval_share}
+
+
 # Which unknowns a torch that is not well kept opens, and how far (sd, deg).
 _WIDE: tuple[tuple[Torch, list[int], float], ...] = (
     ("knocked", [LEAN_X, LEAN_Y], priors.KNOCKED_LEAN_SD),

@@ -21,6 +21,7 @@ from orthotome.core.edge.columns import edge_columns
 from orthotome.core.edge.edges import SQUARE_HEADINGS_DEG, Side, outward_normal_deg
 from orthotome.core.edge.wild import WILD_DEG
 from orthotome.core.quantities import height_step_mm, in_steps, speed_step_mm_min
+from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Campaign, Limits, judged_sides
 from orthotome.core.trial.opening import height_stays
 from orthotome.core.tuner.beliefs import Beliefs
@@ -53,8 +54,8 @@ def dialled(value: float, step: float, low: float, high: float) -> float:
     return float(min(max(in_steps(value, step), low), high))
 
 
-def candidates_within(campaign: Campaign, limits: Limits) -> Candidates:
-    """A grid over the limits (speeds in equal ratios), with the start and every cut setting."""
+def candidates_within(campaign: Campaign, limits: Limits, also: tuple[Setting, ...] = ()) -> Candidates:
+    """A grid over the limits (speeds in equal ratios), with the start, every cut setting, and those asked for."""
     (v_low, v_high), (h_low, h_high) = limits.speed_mm_min, limits.cut_height_mm
     pairs = {
         (
@@ -68,7 +69,8 @@ def candidates_within(campaign: Campaign, limits: Limits) -> Candidates:
         at = min(max(campaign.start.cut_height_mm, h_low), h_high)
         pairs |= {(v, at) for v, _ in pairs}
     made = [(c.speed_mm_min, c.cut_height_mm) for c in campaign.cuts[-60:]]
-    for v, h in [*made, (campaign.start.speed_mm_min, campaign.start.cut_height_mm)]:
+    asked = [(s.speed_mm_min, s.cut_height_mm) for s in (Setting.of(campaign.start), *also)]
+    for v, h in [*made, *asked]:
         if v_low <= v <= v_high and h_low <= h <= h_high:
             pairs.add((v, h))
     ordered = np.array(sorted(pairs))
@@ -83,7 +85,7 @@ class Learned:
         self.volts = VoltageModel(campaign)
         heights, height_sd = cut_heights_mm(campaign, self.volts)
         self.bevel = BevelModel(campaign, heights, height_sd, beliefs)
-        self.dross = DrossModel(campaign, beliefs.dross)
+        self.dross = DrossModel(campaign, beliefs.dross, beliefs.windows)
         columns = len(self.bevel.prior_mean)
         random = np.random.default_rng(_SEED)
         normals = random.standard_normal((DRAWS // 2, columns))

@@ -10,14 +10,19 @@ of each kind is a rounded, noisy severity::
     P(grade <= g) = Phi((g + 1/2 - severity) / noise)
 
 ``stubborn`` belongs to the parts: new ones have one of their own. The unknowns are carried as weighted draws from their prior (importance sampling), which handles
-"not looked at", "looked and none" and "not through" without approximations.
+"not looked at", "looked and none" and "not through" without approximations. Cuts of earlier trials are weighed in
+the same way, their window a little beside this one's.
 """
+
+from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.special import log_ndtr, ndtr
 
 from orthotome.core.log.grading import quantiles
+from orthotome.core.setting import CutAt
 from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.tuner import priors
 from orthotome.core.tuner.priors import DrossPrior
@@ -29,12 +34,29 @@ _SEVER_NOISE = 0.05  # in ln(speed): how sharply "through" turns into "not throu
 _GRADE_NOISE = (0.2, 0.45)  # of one judgement of a grade, where nobody checked; assumption
 _SEED = 81305
 _ALL = slice(None)
+_MOST_EARLIER_CUTS = 40  # of one earlier trial: its window is known by then
+
+
+@dataclass(frozen=True)
+class EarlierWindow:
+    """An earlier trial that saw the same window: its cuts, the starting numbers that they are counted from, and by how
+    much (sd) the window's lower end, in ln(speed), and its width, in ln, may be another today."""
+
+    campaign: Campaign
+    start: CutAt
+    low_sd: float
+    log_width_sd: float
 
 
 class DrossModel:
     """Weighted draws of the dross window after a campaign's cuts."""
 
-    def __init__(self, campaign: Campaign, prior: DrossPrior | None = None) -> None:
+    def __init__(
+        self,
+        campaign: Campaign,
+        prior: DrossPrior | None = None,
+        earlier: Sequence[EarlierWindow] = (),
+    ) -> None:
         self._start = campaign.start
         prior = prior or priors.dross_prior(campaign.metal, campaign.thickness_mm)
         normal = np.random.default_rng(_SEED).standard_normal((9, DRAWS))
@@ -57,7 +79,9 @@ class DrossModel:
         self._stubborn_before = _stubborn(ndtr(normal[8]), prior.stubborn)
         log_weight = np.zeros(DRAWS)
         for c in campaign.cuts:
-            log_weight += self._log_likelihood(c)
+            log_weight += self._log_likelihood(c, *self._coordinates(c.speed_mm_min, c.cut_height_mm))
+        for i, window in enumerate(earlier):
+            log_weight += self._log_seen(window, np.random.default_rng((_SEED, i)))
         weight = np.exp(log_weight - log_weight.max())
         self.weight = weight / weight.sum()
 
@@ -77,8 +101,21 @@ class DrossModel:
         high_threshold = self.low[at] + self.width[at] + self.high_mm[at] * z
         return np.maximum(low, stubborn[at]), self.rate[at] * (x - high_threshold)
 
-    def _log_likelihood(self, cut: Cut) -> Array:
-        x, z = self._coordinates(cut.speed_mm_min, cut.cut_height_mm)
+    def _log_seen(self, window: EarlierWindow, random: np.random.Generator) -> Array:
+        """Log likelihood of what an earlier trial saw, its own window being each draw's, moved and stretched."""
+        moved = window.low_sd * random.standard_normal(DRAWS)
+        stretched = np.exp(window.log_width_sd * random.standard_normal(DRAWS))
+        total = np.zeros(DRAWS)
+        for cut in window.campaign.cuts[-_MOST_EARLIER_CUTS:]:
+            x = float(np.log(cut.speed_mm_min / window.start.speed_mm_min))
+            z = cut.cut_height_mm - window.start.cut_height_mm
+            # A window that is moved and stretched about its lower end sees the cut elsewhere in this one.
+            beyond = x - moved - self.low
+            seen_at = self.low + np.where(beyond > 0, beyond / stretched, beyond)
+            total += self._log_likelihood(cut, seen_at, z)
+        return total
+
+    def _log_likelihood(self, cut: Cut, x: float | Array, z: float) -> Array:
         total = np.zeros(DRAWS)
         if cut.through is not None:
             margin = (self.sever + self.high_mm * z - x) / _SEVER_NOISE

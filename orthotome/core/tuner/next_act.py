@@ -13,7 +13,7 @@ def next_act(judgement: Judgement) -> NextAct:
     recommended. After a hand-off the last setting is cut again, once its cause is put right.
     """
     advice, campaign = judgement.advice, judgement.learned.campaign
-    if nothing_known(campaign):
+    if nothing_known(campaign) and judgement.proven is None:
         ladder = opening_ladder(campaign.start, campaign.limits)
         return NextAct("ladder", Setting.of(campaign.start), advice.next_cuts[0].why, ladder=ladder)
     best = advice.recommended

@@ -38,6 +38,24 @@ def why_next(learned: Learned, speed_mm_min: float, height_mm: float, *, repeat:
     return f"{seen} {change}{_expectation(learned, speed_mm_min, height_mm)}"
 
 
+def why_what_was_proven(learned: Learned) -> str:
+    """Reason for beginning at a setting that was proven of this job before."""
+    now, before = learned.campaign.current_series, learned.campaign.history
+    then = before[-1].current_series if before else now
+    changed = [
+        word
+        for same, word in (
+            (now.parts == then.parts, "the parts"),
+            (now.mount == then.mount, "the mount"),
+        )
+        if not same
+    ]
+    since = (
+        f" Since the last trial {' and '.join(changed)} changed: it may have moved." if changed else ""
+    )
+    return f"This was proven of just this job. Cut one to check that it still is.{since}"
+
+
 def ladder_at_the_end(cuts: Sequence[Cut]) -> tuple[Cut, ...]:
     """The strips that were cut last, one after the other; empty where the last cut is none of several."""
     strips = tuple(takewhile(lambda c: c.piece == "strip", reversed(cuts)))

@@ -1,7 +1,7 @@
 """``orthotome.campaign``, version 1: a campaign as an open file."""
 
+from collections.abc import Sequence
 from dataclasses import replace
-from itertools import pairwise
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
@@ -46,6 +46,20 @@ class StartFile(FileModel):
     pierce_height_mm: Height = 3.8
     pierce_delay_s: Seconds = 0.5
     kerf_mm: Kerf = 1.5
+
+
+class CampaignStartFile(StartFile):
+    """Starting numbers of a campaign, with how they were reached."""
+
+    how: (
+        Annotated[
+            core.StartHow,
+            Field(
+                description="in the words of orthotome start, or recipe or typed; left out: nobody wrote it down"
+            ),
+        ]
+        | None
+    ) = None
 
 
 class TargetFile(FileModel):
@@ -128,10 +142,17 @@ class PlainCampaignFile(FileModel):
     metal: Text
     thickness_mm: ThicknessMm
     torch_set: TorchSetFile
-    start: StartFile
+    start: CampaignStartFile
     target: TargetFile
     limits: LimitsFile
     cuts: Annotated[tuple[CutFile, ...], Field(max_length=MOST_CUTS, strict=False)] = ()
+    series_now: (
+        Annotated[
+            SeriesFile,
+            Field(description="what is fitted now, where something was changed since the last cut"),
+        ]
+        | None
+    ) = None
 
     @model_validator(mode="after")
     def _ids_differ(self) -> "PlainCampaignFile":
@@ -162,12 +183,20 @@ def read_campaign(text: str | bytes) -> core.Campaign:
 
 def campaign_from_file(file: CampaignFile) -> core.Campaign:
     """The campaign a file describes, with its history."""
-    return replace(_plain(file), history=tuple(_plain(h) for h in file.history or ()))
+    history: list[core.Campaign] = []
+    for earlier in file.history or ():
+        history.append(_plain(earlier, _left_by(history)))
+    return replace(_plain(file, _left_by(history)), history=tuple(history))
 
 
-def _plain(file: PlainCampaignFile) -> core.Campaign:
-    """A campaign without its history. A series id that is left out is that of the cut before."""
-    cuts, series = [], core.Series()
+def _left_by(history: Sequence[core.Campaign]) -> core.Series:
+    return history[-1].current_series if history else core.Series()
+
+
+def _plain(file: PlainCampaignFile, series: core.Series) -> core.Campaign:
+    """A campaign without its history. A series id that is left out is that of the cut before, or (of the first cut)
+    what the campaign before it left."""
+    cuts = []
     for cut in file.cuts:
         series = _carried_on(series, cut.series)
         cuts.append(_cut_from_file(cut, series))
@@ -176,10 +205,12 @@ def _plain(file: PlainCampaignFile) -> core.Campaign:
         metal=file.metal,
         thickness_mm=file.thickness_mm,
         torch_set=core.TorchSet(**t.model_dump()),
-        start=StartValues(**file.start.model_dump()),
+        start=StartValues(**file.start.model_dump(exclude={"how"})),
+        start_how=file.start.how,
         target=core.Target(**file.target.model_dump()),
         limits=core.Limits(**file.limits.model_dump()),
         cuts=tuple(cuts),
+        series_now=None if file.series_now is None else _carried_on(series, file.series_now),
         title=file.title,
     )
 
@@ -218,12 +249,17 @@ def _cut_from_file(cut: CutFile, series: core.Series) -> core.Cut:
 
 def campaign_to_file(campaign: core.Campaign) -> CampaignFile:
     """The open file of a campaign."""
-    history = tuple(PlainCampaignFile(**_fields(h)) for h in campaign.history)
-    return CampaignFile(**_fields(campaign), history=history or None)
+    history = []
+    for i, earlier in enumerate(campaign.history):
+        history.append(PlainCampaignFile(**_fields(earlier, _left_by(campaign.history[:i]))))
+    return CampaignFile(**_fields(campaign, _left_by(campaign.history)), history=tuple(history) or None)
 
 
-def _fields(campaign: core.Campaign) -> dict[str, Any]:
+def _fields(campaign: core.Campaign, left: core.Series) -> dict[str, Any]:
+    """A campaign's fields; ``left`` is the series that the one before it left."""
     t, start, target, limits = campaign.torch_set, campaign.start, campaign.target, campaign.limits
+    before = (left, *(c.series for c in campaign.cuts))
+    now = campaign.series_now
     return dict(
         format="orthotome.campaign",
         version=1,
@@ -231,18 +267,19 @@ def _fields(campaign: core.Campaign) -> dict[str, Any]:
         metal=campaign.metal,
         thickness_mm=campaign.thickness_mm,
         torch_set=TorchSetFile(**vars(t)),
-        start=StartFile(**vars(start)),
+        start=CampaignStartFile(**vars(start), how=campaign.start_how),
         target=TargetFile(**vars(target)),
         limits=LimitsFile(**vars(limits)),
-        cuts=tuple(_cut_to_file(c, before) for before, c in pairwise((None, *campaign.cuts)) if c),
+        cuts=tuple(_cut_to_file(c, b) for c, b in zip(campaign.cuts, before, strict=False)),
+        series_now=None if now is None else SeriesFile(**vars(now)),
     )
 
 
-def _cut_to_file(cut: core.Cut, before: core.Cut | None) -> CutFile:
+def _cut_to_file(cut: core.Cut, before: core.Series) -> CutFile:
     """A cut with its series said, unless neither it nor the one before has any: left out is unchanged."""
     dross = None if cut.dross is None else tuple(DrossFile(**vars(d)) for d in cut.dross)
     plain = {k: v for k, v in vars(cut).items() if k not in ("series", "edges", "dross")}
-    unnamed = cut.series == core.Series() and (before is None or before.series == core.Series())
+    unnamed = cut.series == before == core.Series()
     series = None if unnamed else SeriesFile(**vars(cut.series))
     edges = tuple(EdgeFile(**vars(e)) for e in cut.edges)
     return CutFile(**plain, series=series, edges=edges or None, dross=dross)

@@ -8,6 +8,8 @@ from sqlmodel import Session, col, select
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.torch.fittings import KINDS
 from orthotome.core.trial.campaign import Campaign, Limits, Series, StartHow, Target
+from orthotome.formats.trial.campaign import campaign_from_file
+from orthotome.store.book import recipes
 from orthotome.store.log import gradings
 from orthotome.store.log.cuts import LoggedCut, fittings_of, logged_cuts, series_names
 from orthotome.store.tables import CutRow, Trial
@@ -66,19 +68,28 @@ def earlier_trials(session: Session, found: Trial) -> list[Trial]:
 
 
 def with_history(session: Session, found: Trial, cuts: Sequence[LoggedCut] | None = None) -> Campaign:
-    """The trial with what its table showed before, unless it was told to stand on its own."""
+    """The trial with what its table showed before.
+
+    One that was told to stand on its own keeps the proof of the recipe that it was opened from: that is no earlier
+    trial, it is where its numbers come from.
+    """
     campaign = campaign_of(session, found, cuts)
-    if found.on_its_own:
-        return campaign
-    earlier = tuple(campaign_of(session, t) for t in earlier_trials(session, found))
-    if earlier and not campaign.cuts and campaign.series_now is None:
-        # What it begins with is what is fitted: a lean is remembered while the torch stays in its mount.
-        now = fittings.fitted(session, found.table_id)
-        on_table = {kind: row.id for kind in KINDS if (row := getattr(now, kind)) is not None}
-        names = series_names(session, set(on_table.values()))
-        fitted = Series(**{kind: names[of] for kind, of in on_table.items()})
-        campaign = replace(campaign, series_now=fitted)
-    return replace(campaign, history=tuple(replace(e, series_now=None) for e in earlier))
+    trials_before = [] if found.on_its_own else earlier_trials(session, found)
+    history = [campaign_of(session, t) for t in trials_before]
+    recipe = recipes.begun_from(session, found)
+    if recipe is not None and recipe.trial_id not in [t.id for t in trials_before]:
+        history.insert(0, campaign_from_file(recipes.file_of(recipe).evidence))
+    if history and not campaign.cuts and campaign.series_now is None:
+        campaign = replace(campaign, series_now=_fitted(session, found.table_id))
+    return replace(campaign, history=tuple(replace(e, series_now=None, history=()) for e in history))
+
+
+def _fitted(session: Session, table_id: int) -> Series:
+    """What a trial begins with is what is fitted: a lean is remembered while the torch stays in its mount."""
+    now = fittings.fitted(session, table_id)
+    on_table = {kind: row.id for kind in KINDS if (row := getattr(now, kind)) is not None}
+    names = series_names(session, set(on_table.values()))
+    return Series(**{kind: names[of] for kind, of in on_table.items()})
 
 
 def _series_now(session: Session, found: Trial, logged: Sequence[LoggedCut]) -> Series | None:

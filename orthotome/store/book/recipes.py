@@ -20,7 +20,8 @@ from orthotome.store import changes
 from orthotome.store.errors import NotFound, Refused
 from orthotome.store.height import readings
 from orthotome.store.shop import shop
-from orthotome.store.tables import ControlRow, RecipeRow, RecipeWithdrawn, now
+from orthotome.store.tables import ControlRow, RecipeRow, RecipeWithdrawn, Trial, now
+from orthotome.store.torch import sets
 from orthotome.store.trial import trials
 
 if TYPE_CHECKING:
@@ -137,6 +138,22 @@ def proven_start(
     said = f"recipe, revision {row.revision}, locked{by} on {row.locked_at:%d %b %Y} at {sure} in 100"
     source = StartRow(metal, row.thickness_mm, row.torch_set, row.amperage_a, row.gas, values, said)
     return from_recipe(values, source)
+
+
+def begun_from(session: Session, trial: Trial) -> RecipeRow | None:
+    """The recipe whose numbers a trial began with; None where it began elsewhere, or it was taken back."""
+    if trial.start_how != "recipe":
+        return None
+    of_set = sets.torch_set(session, trial.torch_set_id)
+    table = shop.table(session, trial.table_id)
+    line = _line(table.name, trial.metal, trial.thickness_mm, of_set.name, trial.gas or of_set.gas)
+    query = select(RecipeRow).where(
+        RecipeRow.line == line,
+        RecipeRow.speed_mm_min == trial.speed_mm_min,
+        RecipeRow.cut_height_mm == trial.cut_height_mm,
+        _not_withdrawn(),
+    )
+    return session.exec(query.order_by(col(RecipeRow.revision).desc())).first()
 
 
 def take_in(session: Session, file: RecipeFile) -> RecipeRow:

@@ -2,7 +2,15 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import type { Cut, Trial } from '../src/kit/client';
 import { chanceInWords, showChange, showDegrees, showLength, showSpeed } from '../src/kit/units';
-import { anythingTyped, bevelOf, correctionLog, newLog, type Log, type Sheet } from '../src/log/log';
+import {
+  anythingTyped,
+  bevelOf,
+  correctionLog,
+  goTo,
+  newLog,
+  type Log,
+  type Sheet,
+} from '../src/log/log';
 import { changesOf, ladderOf, requestOf } from '../src/log/sending';
 import {
   back,
@@ -113,6 +121,89 @@ void test('two digits fill an edge, four the volts, and the next reading is at h
   const log = typed(fresh(), '24111276');
   assert.deepEqual([bevelOf(log.edges['right 0']), bevelOf(log.edges['right 90'])], [2.4, 1.1]);
   assert.deepEqual([log.volts, log.at], ['127.6', 'left 0']);
+});
+
+/** What keys do, one after the other: digits, > Next, < back, ↵ Enter, . point, - sign, x erase, V to the volts. */
+const ACTS: Record<string, (log: Log) => Log> = {
+  '>': next,
+  '<': back,
+  '↵': enter,
+  '.': point,
+  '-': (log) => sign(log, !log.negative),
+  x: erase,
+  V: (log) => goTo(log, 'volts'),
+};
+const pressed = (log: Log, keys: string): Log =>
+  Array.from(keys).reduce((now, key) => (ACTS[key] ?? ((l: Log) => digit(l, key)))(now), log);
+const readings = (log: Log): Record<string, number | string | null> => ({
+  ...Object.fromEntries(log.sheet.slots.map((s) => [s.key, bevelOf(log.edges[s.key])])),
+  volts: log.volts === '' ? null : log.volts,
+});
+
+/** Keys, and what stands on the first edge, the second, the volts and the scrap edge after them. */
+const TYPED: readonly [string, (number | string | null)[]][] = [
+  ['24', [2.4, null, null, null]],
+  ['2', [2, null, null, null]], // one digit is whole degrees
+  ['2>11', [2, 1.1, null, null]],
+  ['1<V>', [1, null, null, null]],
+  ['1><23', [2.3, null, null, null]], // gone back to, it is typed over
+  ['24<31', [3.1, null, null, null]],
+  ['2411<<7', [7, 1.1, null, null]],
+  ['2.4', [2.4, null, null, null]],
+  ['12.5', [12.5, null, null, null]], // two digits and a point are the edge just left
+  ['24<.5', [0.5, null, null, null]],
+  ['2.4↵1.1↵', [2.4, 1.1, null, null]],
+  ['24↵11↵', [2.4, 1.1, null, null]], // an Enter after its last digit skips nothing
+  ['-24', [-2.4, null, null, null]],
+  ['24-11', [2.4, -1.1, null, null]],
+  ['24<x', [null, null, null, null]],
+  ['24<x31', [3.1, null, null, null]],
+  ['V1276', [null, null, '127.6', null]],
+  ['V127.6', [null, null, '127.6', null]],
+  ['V121><1195', [null, null, '119.5', null]], // not 121.1, with a 5 on the next edge
+  ['V2050V1220', [null, null, '122.0', null]],
+  ['V205><122.0', [null, null, '122.0', null]],
+  ['V1276.', [null, null, '127.6', null]], // a point after it is full means nothing
+  ['V1276<98', [null, null, '98', null]],
+  ['V127624', [null, null, '127.6', 2.4]],
+  ['V12762431', [null, null, '127.6', 3.1]], // the last one stays at hand, and is typed over
+  ['V1276<x1195', [null, null, '119.5', null]],
+];
+
+void test('what is typed where something stands takes its place, by the table', () => {
+  for (const [keys, expected] of TYPED)
+    assert.deepEqual(
+      Object.values(readings(pressed(fresh(), keys))),
+      [expected[0], expected[1], expected[3], expected[2]],
+      keys,
+    );
+});
+
+void test('a correction opened and typed into is typed over, and nothing else changes', () => {
+  const log = correctionLog(CUT, READ, TRIAL);
+  const put = pressed(log, 'V1220');
+  assert.equal(put.volts, '122.0');
+  assert.deepEqual({ ...readings(put), volts: '' }, { ...readings(log), volts: '' });
+  assert.equal(bevelOf(pressed(log, '31').edges['reading 1']), -3.1); // its sign is shown, and stays
+});
+
+void test('no key, after any others, changes a reading that is not at hand before it or after it', () => {
+  const keys = ['2', '4', '>', '<', '.', '-', 'x', '↵'];
+  const tried = (log: Log, depth: number): number => {
+    if (depth === 0) return 1;
+    let count = 0;
+    for (const key of keys) {
+      const to = pressed(log, key);
+      const [was, now] = [readings(log), readings(to)];
+      for (const at of Object.keys(now))
+        if (was[at] !== now[at])
+          assert.ok([log.at, to.at].includes(at), `${key} at ${log.at} changed ${at}`);
+      count += tried(to, depth - 1);
+    }
+    return count;
+  };
+  assert.equal(tried(fresh(), 5), keys.length ** 5);
+  assert.equal(tried(goTo(fresh(), 'volts'), 5), keys.length ** 5);
 });
 
 void test('a sign holds for the edges that follow, and turns the one at hand', () => {
@@ -264,7 +355,7 @@ void test('a correction says what was touched, with the words and doubts of that
   assert.deepEqual(edge, [
     {
       id: 1,
-      edge: { side: 'right', heading_deg: 0, bevel_deg: 2, u_deg: 0.15, method: 'shop jig', told: '' },
+      edge: { side: 'right', heading_deg: 0, bevel_deg: -2, u_deg: 0.15, method: 'shop jig', told: '' },
     },
   ]);
   assert.deepEqual(changesOf(erase({ ...log, at: 'reading 2' })).edges, [{ id: 2, edge: null }]);

@@ -10,6 +10,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useSay } from '../kit/undo';
 import { draftKey, throwAway, type Under } from '../log/openLog';
 import { LockButton } from './LockButton';
+import { LockedActions } from './LockedActions';
 import type { Log, Sheet } from '../log/log';
 import { OwnNumbers } from './OwnNumbers';
 import { PutRight } from './PutRight';
@@ -89,7 +90,6 @@ export function CutThisNext({
       )}
       {refused && <Notice kind="refusal">{refused}</Notice>}
       <div className={styles.stay}>
-        <Cautions bench={bench} />
         <Actions bench={bench} units={units} keptLog={keptLog} onLog={onLog} onSimulate={onSimulate} />
       </div>
     </section>
@@ -104,7 +104,7 @@ function Job({ bench: { trial } }: { bench: Bench }) {
         <h1 id="job">
           {trial.plate} {trial.metal_label}
         </h1>
-        {!trial.recipe_id && <ReadyLine tableId={trial.table_id} />}
+        <ReadyLine tableId={trial.table_id} />
       </header>
       <p className={styles.aim}>
         {trial.title && `${trial.title}: `}
@@ -150,16 +150,6 @@ function Reason({ bench }: { bench: Bench }) {
   );
 }
 
-/** What to mind before the first cut: beside the button that leads to it, at every size of screen. */
-function Cautions({ bench }: { bench: Bench }) {
-  if (kept(bench).length > 0 || bench.trial.recipe_id) return null;
-  return bench.trial.warnings.map((w) => (
-    <Notice key={w} kind="caution">
-      {w}
-    </Notice>
-  ));
-}
-
 function Actions({
   bench,
   units,
@@ -168,7 +158,15 @@ function Actions({
   onSimulate,
 }: Pick<Props, 'bench' | 'units' | 'keptLog' | 'onLog' | 'onSimulate'>) {
   const { trial, advice } = bench;
-  if (trial.recipe_id) return null;
+  if (trial.recipe_id)
+    return (
+      <LockedActions
+        bench={bench}
+        units={units}
+        recipeId={trial.recipe_id}
+        program={<PieceButton bench={bench} units={units} />}
+      />
+    );
   if (bench.waiting.length > 0 && !keptLog) {
     return (
       <div className={styles.go}>
@@ -313,6 +311,7 @@ function PieceButton({ bench, units }: { bench: Bench; units: ShopUnits }) {
             tableId={bench.trial.table_id}
             revision={bench.trial.revision}
             begin={bench.now.kind === 'ladder' ? 'strip_ladder' : 'square'}
+            locked={bench.trial.recipe_id !== null}
             units={units}
             onClose={() => setOpen(false)}
           />
@@ -390,6 +389,7 @@ function originOf(bench: Bench): string {
     return `Between the Book's rows at ${rows.join(' and ')}.`;
   if (bench.trial.start_how === 'extended')
     return `Beyond the Book's rows: carried on from ${rows.join(' and ')}.`;
+  if (bench.trial.start_how === 'recipe') return `From the ${rows[0] ?? 'recipe'}.`;
   return `No rows for this metal: from mild steel at ${rows.join(' and ')}.`;
 }
 

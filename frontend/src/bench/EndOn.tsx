@@ -1,10 +1,11 @@
 import { Link } from 'react-router';
 import { KerfSection } from '../kit/KerfSection';
+import { Notice } from '../kit/Notice';
 import { KERF_TIMES, LARGE, angleTimes } from '../kit/section';
 import { showLength, type ShopUnits } from '../kit/units';
 import styles from './bench.module.css';
 import { EdgeRose } from './EdgeRose';
-import { lastCut, type Bench } from './model';
+import { kept, lastCut, type Bench } from './model';
 
 /** The last cut seen end-on beside what is expected of the next, and its bevel taken apart. */
 export function EndOn({ bench, units }: { bench: Bench; units: ShopUnits }) {
@@ -23,6 +24,7 @@ export function EndOn({ bench, units }: { bench: Bench; units: ShopUnits }) {
         <h2 id="end-on">{cut ? `Cut ${cut.number}, end-on` : 'What to expect, end-on'}</h2>
         {cut && <Link to="/trouble">What is wrong with it?</Link>}
       </header>
+      <Cautions bench={bench} />
       <KerfSection
         {...drawn}
         goodSide={trial.good_side}
@@ -58,4 +60,14 @@ export function EndOn({ bench, units }: { bench: Bench; units: ShopUnits }) {
       <EdgeRose bench={bench} />
     </section>
   );
+}
+
+/** What to mind before the first cut: beside its numbers and its button at every size of screen, over neither. */
+function Cautions({ bench }: { bench: Bench }) {
+  if (kept(bench).length > 0 || bench.trial.recipe_id) return null;
+  return bench.trial.warnings.map((w) => (
+    <Notice key={w} kind="caution">
+      {w}
+    </Notice>
+  ));
 }

@@ -2,7 +2,7 @@ import { at } from '../kit/place';
 import { DROSS_EFFORT } from '../kit/words.gen';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
-import { answered, api, type Recipe } from '../kit/client';
+import type { Recipe } from '../kit/client';
 import { Figure } from '../kit/Figure';
 import { KerfSection } from '../kit/KerfSection';
 import { Notice, refusalText } from '../kit/Notice';
@@ -11,16 +11,13 @@ import { showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units
 import { Watching } from './Watching';
 import styles from './book.module.css';
 import { provenCut } from './model';
+import { recipeQuery } from './queries';
 
 /** A locked recipe: what to dial, large enough to read across the shop, and the cuts that prove it. */
 export function RecipePage() {
   const { recipeId } = useParams();
   const id = Number(recipeId);
-  const recipe = useQuery({
-    queryKey: ['recipes', id],
-    queryFn: () =>
-      answered(api.GET('/api/recipes/{recipe_id}', { params: { path: { recipe_id: id } } })),
-  });
+  const recipe = useQuery(recipeQuery(id));
   const shop = useQuery(shopQuery);
   if (recipe.isError && !recipe.data) return <Notice kind="refusal">{refusalText(recipe.error)}</Notice>;
   if (!recipe.data || !shop.data) return null;

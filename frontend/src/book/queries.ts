@@ -11,6 +11,13 @@ export const pagesQuery = queryOptions({
   queryFn: () => answered(api.GET('/api/book/pages')),
 });
 
+export const recipeQuery = (id: number) =>
+  queryOptions({
+    queryKey: ['recipes', id],
+    queryFn: () =>
+      answered(api.GET('/api/recipes/{recipe_id}', { params: { path: { recipe_id: id } } })),
+  });
+
 export interface SheetOf {
   metal: string;
   torch_set_id: number;

@@ -31,7 +31,7 @@ export function Keypad(p: Props) {
       <p className={styles.reading} aria-live="polite">
         <span>{p.label}</span>
         <output className="number">{p.value || '–'}</output>
-        <span>{bevel ? '2 4 is 2.4°' : p.value ? 'V' : '1 2 7 6 is 127.6 V'}</span>
+        <span>{bevel ? '2 4 is 2.4°, 2 and Next is 2°' : '1 2 7 6 is 127.6 V'}</span>
       </p>
       <div className={styles.signs} role="group" aria-label="Which way">
         {[false, true].map((under) => (

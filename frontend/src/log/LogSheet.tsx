@@ -7,7 +7,7 @@ import { useStillReading } from '../kit/reading';
 import { showDegrees, type ShopUnits } from '../kit/units';
 import { AsCut } from './AsCut';
 import { Keypad } from './Keypad';
-import { anythingTyped, bevelOf, isComb, methodOf, VOLTS, type Log } from './log';
+import { anythingTyped, bevelOf, goTo, isComb, methodOf, VOLTS, type Log } from './log';
 import { digit, erase, leansUnder, next, onceMore, sign, take, tenfold } from './typing';
 import styles from './log.module.css';
 import { Conflict } from './Conflict';
@@ -135,7 +135,7 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
               ) : (
                 <ItemsSheet log={log} units={units} change={update} />
               ))}
-            {shown === 'edges' && <Edges log={log} choose={(at) => change({ ...latest.current, at })} />}
+            {shown === 'edges' && <Edges log={log} choose={(at) => change(goTo(latest.current, at))} />}
             {!narrow && shown === 'edges' && log.sheet.slots.length <= ROOM_BESIDE_PICTURE && (
               <LiveSection bench={bench} log={log} />
             )}

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { answered, api, type Schema } from '../kit/client';
 import { Notice } from '../kit/Notice';
-import { type Log } from './log';
+import { goTo, type Log } from './log';
 import { askedOf, readSlots, requestOf } from './sending';
 import { swap } from './typing';
 import styles from './log.module.css';
@@ -74,7 +74,7 @@ const keysOf = (question: Question, keys: readonly string[]): string[] =>
 
 /** The reading taken away, and its edge at hand. */
 const erased = (log: Log, key: string): Log => ({
-  ...log,
-  at: key,
+  ...goTo(log, key),
+  begun: false,
   edges: Object.fromEntries(Object.entries(log.edges).filter(([k]) => k !== key)),
 });

@@ -39,7 +39,16 @@ export function WhatWasCut({
       ),
     onSuccess: (sheet, kind) => {
       if (kind !== newest.current) return; // chosen over meanwhile
-      change({ ...log, sheet, edges: {}, looks: {}, strips: {}, at: sheet.order[0] ?? log.at });
+      change({
+        ...log,
+        sheet,
+        edges: {},
+        looks: {},
+        strips: {},
+        at: sheet.order[0] ?? log.at,
+        filled: false,
+        begun: false,
+      });
     },
   });
   return (

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { VOLTS, type Log } from './log';
+import { goTo, VOLTS, type Log } from './log';
 import {
   back,
   digit,
@@ -27,7 +27,7 @@ const ACTS: Record<string, (log: Log, key: string) => Log> = {
   ArrowDown: (log) => next(log),
   ArrowLeft: (log) => back(log),
   ArrowUp: (log) => back(log),
-  v: (log) => ({ ...log, at: VOLTS }),
+  v: (log) => goTo(log, VOLTS),
   d: (log) => ({ ...log, through: 'full' }),
   h: (log) => ({ ...log, through: 'partial' }),
   n: (log) => ({ ...log, through: 'none' }),

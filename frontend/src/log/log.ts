@@ -72,8 +72,10 @@ export interface Log extends Said {
   negative: boolean;
   /** The name of what is in the hand to measure with; null: the first of the sheet's. */
   method: string | null;
-  /** The edge before this one was just filled by its last digit: an Enter after it is that one's. */
+  /** The edge before this one was just filled by its last digit: an Enter or a point after it is that one's. */
   filled: boolean;
+  /** The reading at hand was typed into since it was gone to: until then, typing takes the place of what stands. */
+  begun: boolean;
   /** Questions that the operator answered with "it is right", by reading and value. */
   insisted: string[];
 }
@@ -110,6 +112,7 @@ export function newLog(
     negative: false,
     method: null,
     filled: false,
+    begun: false,
     insisted: [],
     note: '',
     looks: {},
@@ -198,8 +201,14 @@ export function bevelOf(entry: Entry | undefined): number | null {
   if (entry.worked) return entry.worked.bevel_deg;
   const sign = entry.negative ? -1 : 1;
   if (entry.typed !== undefined) return /\d/.test(entry.typed) ? sign * Number(entry.typed) : null;
-  return entry.digits === '' ? null : (sign * Number(entry.digits)) / 10;
+  if (entry.digits === '') return null;
+  // One digit alone is whole degrees: nobody reads a gauge to 0.3 and leaves the nought out.
+  return sign * (entry.digits.length === 1 ? Number(entry.digits) : Number(entry.digits) / 10);
 }
+
+/** A reading gone to: what is typed next takes the place of what stands there. */
+export const goTo = (log: Log, at: string): Log =>
+  log.at === at ? log : { ...log, at, filled: false, begun: false };
 
 /** Whether there is anything to keep: a log that was erased again is none. */
 export const anythingTyped = (log: Log): boolean =>

@@ -6,6 +6,7 @@ import {
   BOTTOM,
   VOLTS,
   bevelOf,
+  goTo,
   lookKey,
   methodOf,
   type Dross,
@@ -28,48 +29,69 @@ export function after(log: Log): string {
   return order[order.indexOf(log.at) + 1] ?? log.at;
 }
 
-/** A digit: an edge is full at two, volts at four (1276 is 127.6). */
+/** A digit: an edge is full at two, volts at four (1276 is 127.6). What stood there before is typed over. */
 export function digit(log: Log, d: string): Log {
-  if (log.at === VOLTS) {
-    if (log.volts.endsWith('.')) return { ...log, volts: log.volts + d, filled: false };
-    const typed = log.volts.replace('.', '');
-    const next = typed.length >= 4 ? d : typed + d;
-    const full = next.length === 4;
-    return {
-      ...log,
-      volts: full ? `${next.slice(0, 3)}.${next.slice(3)}` : next,
-      at: full ? after(log) : log.at,
-      filled: full,
-    };
-  }
-  const before = log.edges[log.at];
-  if (before?.typed !== undefined)
-    return {
-      ...log,
-      edges: { ...log.edges, [log.at]: { ...before, typed: before.typed + d } },
-    };
-  const full = before !== undefined && before.digits.length >= 2;
-  const digits = before && !full ? before.digits + d : d;
-  // The sign of the edges before it stays for the next; the scrap's is its own, and mostly sticks out.
-  const negative = before && !full ? before.negative : isKept(log) && log.negative;
-  const edges = { ...log.edges, [log.at]: { digits, negative, ...readBy(log) } };
-  const filled = digits.length === 2;
-  return { ...log, edges, at: filled ? after(log) : log.at, filled };
+  return log.at === VOLTS ? voltsDigit(log, d) : edgeDigit(log, d);
 }
+
+function voltsDigit(log: Log, d: string): Log {
+  const before = goesOn(log) ? log.volts : '';
+  if (before.includes('.')) return { ...log, volts: before + d };
+  const typed = before + d;
+  const full = typed.length === 4;
+  const volts = full ? `${typed.slice(0, 3)}.${typed.slice(3)}` : typed;
+  return { ...log, volts, ...(full ? filled(log) : BEGUN) };
+}
+
+function edgeDigit(log: Log, d: string): Log {
+  const stands = log.edges[log.at];
+  const before = goesOn(log) && (stands?.digits.length ?? 0) < 2 ? stands : undefined;
+  if (before?.typed !== undefined)
+    return { ...log, edges: { ...log.edges, [log.at]: { ...before, typed: before.typed + d } } };
+  const digits = (before?.digits ?? '') + d;
+  const edges = { ...log.edges, [log.at]: { digits, negative: leansUnder(log), ...readBy(log) } };
+  return { ...log, edges, ...(digits.length === 2 ? filled(log) : BEGUN) };
+}
+
+const BEGUN = { filled: false, begun: true } as const;
+
+/** Whether what is typed belongs to what stands at hand already. */
+const goesOn = (log: Log): boolean => log.begun && !log.filled;
+
+/** The reading at hand is full: on to the next. The last one stays at hand. */
+function filled(log: Log): Pick<Log, 'at' | 'filled' | 'begun'> {
+  const at = after(log);
+  return { at, filled: true, begun: at === log.at };
+}
+
+/**
+ * Which way the edge at hand leans: as it stands there and is shown; else the sign of the edges before it stays for
+ * the next, and the scrap's is its own, and mostly sticks out.
+ */
+export const leansUnder = (log: Log): boolean =>
+  log.edges[log.at]?.negative ?? (isKept(log) && log.negative);
 
 /** A point, or a comma: the number is typed as it is shown, and ends with Enter. */
 export function point(log: Log): Log {
   const { order } = log.sheet;
-  const left = order[order.indexOf(log.at) - 1];
-  const empty = log.at === VOLTS ? log.volts === '' : !log.edges[log.at];
-  // Two digits before a point filled the edge just left: it is that one's.
-  const at = empty && left && log.edges[left]?.digits.length === 2 ? left : log.at;
-  if (at === VOLTS)
-    return log.volts.includes('.') ? log : { ...log, volts: `${log.volts}.`, filled: false };
-  const entry = log.edges[at] ?? { digits: '', negative: isKept(log) && log.negative, ...readBy(log) };
-  if (entry.typed !== undefined || entry.worked) return log;
-  const typed = `${entry.digits || '0'}.`;
-  return { ...log, at, edges: { ...log.edges, [at]: { ...entry, digits: '', typed } }, filled: false };
+  // Two digits before a point filled the edge just left: it is that one's, and comes back to sight.
+  const back = log.filled && !log.begun ? order[order.indexOf(log.at) - 1] : log.at;
+  const on = goesOn(log) || log.filled;
+  if (back === undefined || (log.filled && back === VOLTS)) return log;
+  if (back === VOLTS) {
+    const before = on ? log.volts : '';
+    return before.includes('.') ? log : { ...log, volts: `${before || '0'}.`, ...BEGUN };
+  }
+  const entry = on ? log.edges[back] : undefined;
+  if (entry?.typed !== undefined || entry?.worked) return log;
+  const typed = {
+    ...readBy({ ...log, at: back }),
+    ...entry,
+    negative: leansUnder({ ...log, at: back }),
+    digits: '',
+    typed: `${entry?.digits || '0'}.`,
+  };
+  return { ...log, at: back, edges: { ...log.edges, [back]: typed }, ...BEGUN };
 }
 
 /** A bevel worked out from lengths, or measured on a photo, for the edge at hand; the next is at hand then. */
@@ -86,7 +108,7 @@ export function take(
   // Two widths are the mean of both edges: that has a place of its own.
   const both = log.sheet.slots.find((s) => s.side === 'both' && read.method === 'strip_widths');
   const at = both?.key ?? log.at;
-  return { ...log, edges: { ...log.edges, [at]: entry }, at: after({ ...log, at }) };
+  return { ...log, edges: { ...log.edges, [at]: entry }, at: after({ ...log, at }), begun: false };
 }
 
 /** The same edge once more: another reading of it, which the one there stays beside. */
@@ -104,7 +126,8 @@ export function onceMore(log: Log): Log {
     label: `Once more: ${slot.label}`,
   };
   const order = log.sheet.order.flatMap((k) => (k === log.at ? [k, key] : [k]));
-  return { ...log, sheet: { ...log.sheet, slots: [...log.sheet.slots, extra], order }, at: key };
+  const sheet = { ...log.sheet, slots: [...log.sheet.slots, extra], order };
+  return { ...log, sheet, at: key, filled: false, begun: false };
 }
 
 /** Ten degrees and more: the third digit belongs to the edge just left. */
@@ -113,7 +136,12 @@ export function tenfold(log: Log): Log {
   const at = order[order.indexOf(log.at) - 1] ?? log.at;
   const entry = log.edges[at];
   return entry?.digits.length === 2
-    ? { ...log, at, edges: { ...log.edges, [at]: { ...entry, digits: `${entry.digits}0` } } }
+    ? {
+        ...log,
+        at,
+        edges: { ...log.edges, [at]: { ...entry, digits: `${entry.digits}0` } },
+        ...BEGUN,
+      }
     : log;
 }
 
@@ -129,14 +157,12 @@ export function sign(log: Log, negative: boolean): Log {
 /** Whether the edge at hand is of the kept part. */
 const isKept = (log: Log): boolean => log.sheet.slots.find((s) => s.key === log.at)?.kept ?? true;
 
-/** Which way the edge at hand leans, or would. */
-export const leansUnder = (log: Log): boolean =>
-  log.edges[log.at]?.negative ?? (isKept(log) && log.negative);
-
 export function erase(log: Log): Log {
-  if (log.at === VOLTS) return { ...log, volts: '' };
+  if (log.at === VOLTS) return { ...log, volts: '', filled: false, begun: false };
   return {
     ...log,
+    filled: false,
+    begun: false,
     edges: Object.fromEntries(Object.entries(log.edges).filter(([id]) => id !== log.at)),
   };
 }
@@ -144,8 +170,9 @@ export function erase(log: Log): Log {
 /** The next reading; a number with a point carried its own sign, which does not hold for the next. */
 export const next = (log: Log): Log => ({
   ...log,
+  ...goTo(log, after(log)),
   filled: false,
-  at: after(log),
+  begun: false,
   negative: log.edges[log.at]?.typed === undefined && log.negative,
 });
 
@@ -155,7 +182,7 @@ export const enter = (log: Log): Log => (log.filled ? { ...log, filled: false } 
 /** The reading before the one at hand. */
 export function back(log: Log): Log {
   const { order } = log.sheet;
-  return { ...log, at: order[order.indexOf(log.at) - 1] ?? order.at(-1) ?? VOLTS };
+  return goTo(log, order[order.indexOf(log.at) - 1] ?? order.at(-1) ?? VOLTS);
 }
 
 /** A kind of dross with its grade tapped: said, said otherwise, or taken back. No kind is a clean underside. */

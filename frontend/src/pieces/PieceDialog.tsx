@@ -78,11 +78,21 @@ interface Props {
   revision: number;
   begin: Kind;
   units: ShopUnits;
+  /** A recipe: what is cut at it is checked against it, and waits on no Bench. */
+  locked?: boolean;
   onClose: () => void;
 }
 
 /** The next test piece: played on its plate, what it needs, its programs, its sheet. */
-export function PieceDialog({ trialId, tableId, revision, begin, units, onClose }: Props) {
+export function PieceDialog({
+  trialId,
+  tableId,
+  revision,
+  begin,
+  units,
+  locked = false,
+  onClose,
+}: Props) {
   const [kind, setKind] = useState<Kind>(begin);
   const [count, setCount] = useState(1);
   const [fitHoles, setFitHoles] = useState(false);
@@ -198,9 +208,10 @@ export function PieceDialog({ trialId, tableId, revision, begin, units, onClose 
               source isolated. Your equipment’s manual rules.
             </p>
             {!askFirst && <Files trialId={trialId} asked={asked} off={!fits} />}
-            {(plateId !== null || asked.count > 1 || mine || kind !== 'square') && fits && !askFirst && (
-              <ItIsCut trialId={trialId} asked={asked} onNoted={onClose} />
-            )}
+            {!locked &&
+              (plateId !== null || asked.count > 1 || mine || kind !== 'square') &&
+              fits &&
+              !askFirst && <ItIsCut trialId={trialId} asked={asked} onNoted={onClose} />}
           </div>
           {!askFirst && <Drawings trialId={trialId} asked={asked} off={!fits} />}
           <Button variant="outlined" onClick={onClose}>

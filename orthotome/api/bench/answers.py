@@ -12,7 +12,6 @@ from orthotome.api.trial.answers import earlier as earlier_trial
 from orthotome.core.edge.instruments import USUAL_INSTRUMENTS, Instrument
 from orthotome.core.log.items import SheetKind
 from orthotome.core.log.sheet import TITLES, log_sheet
-from orthotome.core.trial.advice import STATUS_WORDS
 from orthotome.formats.pieces.piece_set import nicked
 from orthotome.formats.trial.advice import advice_to_file, expected_to_file
 from orthotome.store.log.cuts import LoggedCut
@@ -45,7 +44,7 @@ def bench(
 ) -> models.BenchAnswer:
     """A trial with its advice and the evidence for it; ``before`` is the judgement without its last cut."""
     from orthotome.core.tuner import evidence  # noqa: PLC0415 (start-up time)
-    from orthotome.core.tuner.next_act import next_act  # noqa: PLC0415
+    from orthotome.core.tuner.next_act import heading, next_act  # noqa: PLC0415
     from orthotome.core.tuner.taught import taught  # noqa: PLC0415
 
     passed = dict(zip((c.id for c in judgement.learned.campaign.cuts), judgement.passed, strict=True))
@@ -71,7 +70,7 @@ def bench(
             for c in logged
         ],
         advice=advice_to_file(advice),
-        heading=STATUS_WORDS[advice.status],
+        heading=heading(judgement),
         findings=tuple(f for f in advice.findings if not handed or f.code != handed.code),
         hand_off=handed,
         parts=evidence.bevel_parts(judgement),

@@ -140,6 +140,16 @@ class Limits:
 
 
 @dataclass(frozen=True)
+class Locked:
+    """What a campaign was locked at as a recipe: it stands as it was proven, whatever is thought of since."""
+
+    speed_mm_min: float
+    cut_height_mm: float
+    arc_voltage_v: float | None
+    probability_pass: float
+
+
+@dataclass(frozen=True)
 class Campaign:
     """Everything the tuner may know."""
 
@@ -155,6 +165,7 @@ class Campaign:
     history: tuple["Campaign", ...] = ()  # earlier ones of the same table, newest last
     grades: tuple[tuple[int, int], ...] = ()  # the shop's grading checks: one piece graded twice, each
     start_how: StartHow | None = None  # None: nobody wrote down where the starting numbers came from
+    locked: Locked | None = None
 
     @property
     def current_series(self) -> Series:

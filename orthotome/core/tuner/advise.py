@@ -24,7 +24,7 @@ from orthotome.core.trial.advice import (
     Status,
     found,
 )
-from orthotome.core.trial.campaign import Campaign, Cut, Dross, DrossKind
+from orthotome.core.trial.campaign import Campaign, Cut, Dross, DrossKind, Locked
 from orthotome.core.trial.opening import height_stays, nothing_known, opening_ladder
 from orthotome.core.tuner import causes
 from orthotome.core.tuner.chances import Candidates, Learned, candidates_within
@@ -80,6 +80,12 @@ class Judgement:
 
 def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     """Judge a campaign: what to cut next (up to ``batch`` cuts on one plate), or that it is square."""
+    if campaign.locked is not None:
+        return _as_locked(campaign, campaign.locked)
+    return _as_it_stands(campaign, batch)
+
+
+def _as_it_stands(campaign: Campaign, batch: int) -> Judgement:
     learned = learned_from(campaign)
     proven = proven_before(campaign, _ended_on)
     candidates = candidates_within(campaign, campaign.limits, (proven,) if proven else ())
@@ -125,6 +131,23 @@ def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     handed = reason if status == "hand_off" else None
     advice = Advice(status, recommended, next_cuts, said, handed, again)
     return Judgement(advice, learned, candidates, chances, passed, proven)
+
+
+def _as_locked(campaign: Campaign, locked: Locked) -> Judgement:
+    """The judgement of a recipe: its own setting, volts and chance, with what its cuts show."""
+    learned, setting = learned_from(campaign), Setting.of(locked)
+    candidates = candidates_within(campaign, campaign.limits, (setting,))
+    bevel, rest = learned.bevel_chances(candidates), learned.rest_chances(candidates)
+    late = len(campaign.cuts) - _PASSES_KEPT
+    passed = tuple(learned.passed_chance(i) if i >= late else 0.0 for i in range(len(campaign.cuts)))
+    there = expected(learned, locked.speed_mm_min, locked.cut_height_mm)
+    volts = locked.arc_voltage_v
+    recommended = Recommended(
+        locked.speed_mm_min, locked.cut_height_mm, volts, locked.probability_pass, there
+    )
+    said = tuple(_findings(learned, bevel, rest)) if campaign.cuts else ()
+    advice = Advice("square", recommended, (), said, None)
+    return Judgement(advice, learned, candidates, (bevel * rest).mean(axis=1), passed, setting)
 
 
 @lru_cache(maxsize=32)

@@ -70,9 +70,14 @@ def chance_map(judgement: Judgement) -> ChanceMap:
     )
 
 
+_PASSED, _SURE = "A real square that passes on all its edges", "95 in 100 that the next one passes"
+
+
 def proofs(judgement: Judgement) -> tuple[Proof, ...]:
     """What must hold before it may be called square, and only that, done or not, in shop words."""
     best, cuts = judgement.advice.recommended, judgement.learned.campaign.cuts
+    if judgement.learned.campaign.locked is not None:
+        return tuple(Proof(True, text) for text in (_PASSED, _SURE))
     passed = any(p >= PASSED for p in judgement.passed)
     looked = not cuts or any(c.bottom_grade is not None for c in cuts if c.piece == "square")
     sure = passed and best is not None and best.probability_pass >= PROOF
@@ -80,9 +85,9 @@ def proofs(judgement: Judgement) -> tuple[Proof, ...]:
     chance = f"; now {int(100 * best.probability_pass)}" if best and not sure else ""
     return (
         *(() if looked else (Proof(False, "A square whose underside was looked at"),)),
-        Proof(passed, "A real square that passes on all its edges"),
+        Proof(passed, _PASSED),
         *(() if seen or not passed else (Proof(False, "A second square: one good piece is luck"),)),
-        Proof(sure, f"95 in 100 that the next one passes{chance}"),
+        Proof(sure, f"{_SURE}{chance}"),
     )
 
 

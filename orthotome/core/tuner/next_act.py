@@ -1,7 +1,7 @@
 """What to cut now: the one answer that the Bench shows, the program cuts, and a simulated table makes."""
 
 from orthotome.core.setting import Setting
-from orthotome.core.trial.advice import ActKind, NextAct
+from orthotome.core.trial.advice import STATUS_WORDS, ActKind, NextAct
 from orthotome.core.trial.opening import nothing_known, opening_ladder
 from orthotome.core.tuner.advise import Judgement
 
@@ -28,6 +28,17 @@ def next_act(judgement: Judgement) -> NextAct:
         volts = None if expected is None else expected[0]
     kind: ActKind = "lock" if advice.status == "square" else "cut"
     return NextAct(kind, setting, asked.why if asked else "", volts)
+
+
+def heading(judgement: Judgement) -> str:
+    """What stands over the advice: of a job that was proven before, what it is to that proof."""
+    advice, campaign = judgement.advice, judgement.learned.campaign
+    proven = judgement.proven
+    if proven is None or next_act(judgement).setting != proven:
+        return STATUS_WORDS[advice.status]
+    if advice.status == "square":
+        return "It still is square: the recipe stands"
+    return "Proven before: cut one to check" if not campaign.cuts else "Check what was proven once more"
 
 
 def next_settings(judgement: Judgement, count: int) -> tuple[Setting, ...]:

@@ -7,13 +7,14 @@ from sqlmodel import Session, col, select
 
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.torch.fittings import KINDS
-from orthotome.core.trial.campaign import Campaign, Limits, Series, StartHow, Target
+from orthotome.core.trial.campaign import Campaign, Limits, Locked, Series, StartHow, Target
 from orthotome.formats.trial.campaign import campaign_from_file
 from orthotome.store.book import recipes
 from orthotome.store.log import gradings
 from orthotome.store.log.cuts import LoggedCut, fittings_of, logged_cuts, series_names
 from orthotome.store.tables import CutRow, Trial
 from orthotome.store.torch import fittings, sets
+from orthotome.store.trial import trials
 
 FROM_FILE = "file"
 """How a trial got its starting numbers where a campaign file brought them: the file does not say."""
@@ -41,8 +42,16 @@ def campaign_of(session: Session, found: Trial, cuts: Sequence[LoggedCut] | None
         title=found.title,
         series_now=_series_now(session, found, logged),
         start_how=how,
+        locked=_locked(session, found.id),
         grades=gradings.pairs(session),
     )
+
+
+def _locked(session: Session, trial_id: int) -> Locked | None:
+    recipe = trials.recipe_of(session, trial_id)
+    if recipe is None:
+        return None
+    return Locked(**{f.name: getattr(recipe, f.name) for f in fields(Locked)})
 
 
 MOST_EARLIER = 3  # the newest say most, and each is a judgement of its own when it is first asked for

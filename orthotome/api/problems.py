@@ -16,12 +16,14 @@ from starlette.requests import ClientDisconnect
 
 from orthotome.api.journal import journal
 from orthotome.api.wire import Problem
+from orthotome.core.doubts import Doubted
 from orthotome.core.errors import TradeError
 from orthotome.formats.reading import FileError, field_path, sentence
 from orthotome.store.errors import ChangedMeanwhile, NotFound, Refused, StoreError, TooManyTries
 from orthotome.store.keeping.files import trouble_of
 
 STATUS_OF: dict[type[Exception], int] = {
+    Doubted: 409,
     TradeError: 422,
     FileError: 422,
     NotFound: 404,
@@ -58,13 +60,18 @@ PROBLEMS: dict[int | str, dict[str, Any]] = {
 }
 """What every route of the OpenAPI document may answer; the schema itself stands in the document once (``install``)."""
 
+DOUBTED = "urn:orthotome:doubted"
+"""The type of a problem that is a question: the same sent again with its field insisted on is kept."""
+
 _PARTS = ("body", "query", "path", "header")
 
 
-def problem(status: int, detail: str, errors: list[dict[str, str]] | None = None) -> JSONResponse:
+def problem(
+    status: int, detail: str, errors: list[dict[str, str]] | None = None, *, kind: str = "about:blank"
+) -> JSONResponse:
     """One problem+json answer."""
     body: dict[str, Any] = {
-        "type": "about:blank",
+        "type": kind,
         "title": _TITLES.get(status, "Not possible"),
         "status": status,
         "detail": detail,
@@ -99,7 +106,8 @@ def _ours(_request: Request, error: Exception) -> JSONResponse:
     status = STATUS_OF[type(error)]
     if isinstance(error, TradeError | StoreError):
         errors = [{"field": error.field, "message": error.sentence}] if error.field else []
-        return problem(status, error.sentence, errors)
+        kind = DOUBTED if isinstance(error, Doubted) else "about:blank"
+        return problem(status, error.sentence, errors, kind=kind)
     field, _, message = str(error).partition(": ")
     return problem(status, str(error), [{"field": field, "message": message}])
 

@@ -43,3 +43,9 @@ class Plated(Wire):
     def plate(self) -> str:
         """The thickness in the shop's own words."""
         return thickness(self.thickness_mm, self.metal)
+
+
+Insisted = Annotated[
+    tuple[Annotated[str, Field(max_length=40)], ...],
+    Field(max_length=20, strict=False, description="fields whose doubtful number is right"),
+]

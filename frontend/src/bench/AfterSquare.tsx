@@ -15,13 +15,15 @@ export type OnLog = (
 
 interface Props {
   trialId: number;
+  /** Of a recipe: the job of its next trial, in which it is proven under control. */
+  again?: string | undefined;
   onLog: OnLog;
 }
 
 const KINDS = { long_strip: 'the long strip', square: 'the square' } as const;
 
 /** Square at a fixed height is half of it: what comes next is height control, and the two pieces that prove it. */
-export function AfterSquare({ trialId, onLog }: Props) {
+export function AfterSquare({ trialId, again, onLog }: Props) {
   const height = useQuery(heightQuery(trialId));
   if (!height.data) return null;
   const { control } = height.data;
@@ -41,7 +43,12 @@ export function AfterSquare({ trialId, onLog }: Props) {
             : 'Then: height control on'}
       </h3>
       <p>{control.proof_says}</p>
-      {control.proof !== 'no_control' && (
+      {again !== undefined && control.proof !== 'no_control' && !done && (
+        <p className={styles.afterActs}>
+          <Link to={`/trials/new?${again}`}>Prove it under control, in a trial that begins at it</Link>
+        </p>
+      )}
+      {again === undefined && control.proof !== 'no_control' && (
         <p className={styles.afterActs}>
           <Link to="/height/set-point">
             {control.chosen ? 'What the control is told' : 'Choose what to tell the control'}

@@ -16,6 +16,15 @@ const fasterOf = ({ numbers }: Bench['findings'][number]): Setting => ({
   cut_height_mm: numbers?.cut_height_mm ?? 0,
 });
 
+/** The job of a trial, for the next one. */
+const jobOf = ({ trial }: Bench): string =>
+  new URLSearchParams({
+    metal: trial.metal,
+    thickness: String(trial.thickness_mm),
+    named: trial.torch_set.name,
+    gas: trial.torch_set.gas,
+  }).toString();
+
 /** The window, what is still to be proven, and what else the cuts say. */
 export function Evidence({
   bench,
@@ -32,8 +41,12 @@ export function Evidence({
   return (
     <section className={styles.evidence} aria-label="Evidence">
       <ChanceMap bench={bench} units={units} onAsk={setAsked} />
-      {bench.advice.status === 'square' && !bench.trial.recipe_id && bench.waiting.length === 0 && (
-        <AfterSquare trialId={bench.trial.id} onLog={onLog} />
+      {bench.advice.status === 'square' && bench.waiting.length === 0 && (
+        <AfterSquare
+          trialId={bench.trial.id}
+          again={bench.trial.recipe_id ? jobOf(bench) : undefined}
+          onLog={onLog}
+        />
       )}
       {bench.findings.map((f) => (
         <Notice key={f.code} kind="note" title={f.title}>

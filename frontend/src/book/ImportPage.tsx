@@ -28,7 +28,14 @@ export function ImportPage() {
     mutationFn: (keep_good: boolean) =>
       answered(
         api.POST('/api/book/import', {
-          body: { text, matches: preview.data?.matches ?? null, new_sets_swirl: swirl, keep_good },
+          body: {
+            text,
+            matches: preview.data?.matches ?? null,
+            new_sets_swirl: swirl,
+            keep_good,
+            // Tapped beside the questions, on a button that says so.
+            questions_are_right: (preview.data?.questions.length ?? 0) > 0,
+          },
         }),
       ),
     onSuccess: async (done) => {
@@ -149,8 +156,8 @@ function Verdict({ found }: { found: Preview }) {
         </ol>
       )}
       {found.questions.map((q) => (
-        <Notice key={q.line} kind="caution">
-          Line {q.line}: {q.sentence}
+        <Notice key={`${q.line} ${q.column}`} kind="caution">
+          Line {q.line}, {(COLUMN_WORDS[q.column] ?? q.column).toLowerCase()}: {q.sentence}
         </Notice>
       ))}
     </section>
@@ -167,13 +174,14 @@ function TakeButtons({
   onTake: (keepGood: boolean) => void;
 }) {
   const bad = found.bad.length;
+  const right = found.questions.length > 0 ? 'They are right: take' : 'Take';
   if (found.unmatched.length > 0 || found.good === 0) return null;
   return (
     <div className={styles.take}>
       <Button variant="contained" size="large" disabled={waiting} onClick={() => onTake(bad > 0)}>
         {bad === 0
-          ? `Take in ${found.good} rows`
-          : `Take in the ${found.good} good rows, leave ${bad} out`}
+          ? `${right} in ${found.good} rows`
+          : `${right} in the ${found.good} good rows, leave ${bad} out`}
       </Button>
       {bad > 0 && (
         <p className="soft">Or mend the file and paste it again: until you tap, nothing is taken in.</p>

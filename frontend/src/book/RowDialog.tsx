@@ -7,6 +7,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, api, Refusal, type BookRow, type Schema } from '../kit/client';
 import { Choices } from '../kit/Choices';
+import { Doubt } from '../kit/Doubt';
 import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
 import { metalsQuery, torchSetsQuery } from '../kit/queries';
@@ -104,11 +105,12 @@ export function RowDialog({ of, row, units, onClose }: Props) {
       onClose();
     },
   });
-  const [said, setSaid] = useState<Said>({ amperage_is_right: false, takes_its_place: false });
+  const [said, setSaid] = useState<Said>(NOTHING_SAID);
   const insist = (more: Partial<Said>) => {
     setSaid({ ...said, ...more });
     save.mutate({ ...said, ...more });
   };
+  const doubted = save.error instanceof Refusal ? save.error.doubted : null;
   const missing = NEEDED.filter((n) => given[n] === null || given[n] === undefined);
   const wanting = [
     ...missing.map((n) => MISSING[n] ?? n),
@@ -120,7 +122,11 @@ export function RowDialog({ of, row, units, onClose }: Props) {
       ? `Still missing: ${wanting.join(', ')}.`
       : '';
   const field = (name: Name) => ({
-    onRead: (value: number | null) => setGiven((before) => ({ ...before, [name]: value })),
+    onRead: (value: number | null) => {
+      setGiven((before) => ({ ...before, [name]: value }));
+      // Another number is asked about anew.
+      setSaid((before) => ({ ...before, insisted: before.insisted.filter((f) => f !== name) }));
+    },
     initial: initialText(name, row, units),
   });
   const length = { quantity: 'length', unit: units.length_unit } as const;
@@ -276,7 +282,10 @@ export function RowDialog({ of, row, units, onClose }: Props) {
               <QuantityField label="Sensible up to" {...length} {...field('most_thickness_mm')} />
             </div>
           )}
-          {save.isError && (
+          {doubted !== null && (
+            <Doubt error={save.error} onInsist={(f) => insist({ insisted: [...said.insisted, f] })} />
+          )}
+          {save.isError && doubted === null && (
             <Notice kind="refusal">
               {refusalText(save.error)}
               {questions(save.error, 'amperage_a') && (
@@ -324,7 +333,10 @@ export function RowDialog({ of, row, units, onClose }: Props) {
 interface Said {
   amperage_is_right: boolean;
   takes_its_place: boolean;
+  insisted: string[];
 }
+
+const NOTHING_SAID: Said = { amperage_is_right: false, takes_its_place: false, insisted: [] };
 
 /** Asked about, not refused: an amperage far below the rating, or which of two rows stands. */
 const questions = (error: unknown, field: string): boolean =>

@@ -7,6 +7,7 @@ import { NumberField } from '../kit/NumberField';
 import { Notice, refusalText } from '../kit/Notice';
 import { useSay } from '../kit/undo';
 import { showLength, type ShopUnits } from '../kit/units';
+import { DROSS_EFFORT } from '../kit/words.gen';
 import { TrimLine } from '../torch/TrimLine';
 import { ControlChart } from './ControlChart';
 import { watchQuery, type Check, type Watch } from './queries';
@@ -128,7 +129,7 @@ function Checks(p: { recipeId: number; checks: Check[]; units: ShopUnits }) {
               {c.height_held && ' held'}
             </td>
             <td>{c.kerf_mm === null ? '–' : showLength(c.kerf_mm, p.units).text}</td>
-            <td>{c.dross_grade ?? '–'}</td>
+            <td>{c.dross_grade === null ? '–' : DROSS_EFFORT[c.dross_grade]}</td>
             <td>
               {new Date(c.read_at).toLocaleDateString([], { dateStyle: 'short' })} {c.read_by}
             </td>

@@ -4660,6 +4660,12 @@ export interface components {
              * @default false
              */
             takes_its_place: boolean;
+            /**
+             * Insisted
+             * @description fields whose doubtful number is right
+             * @default []
+             */
+            insisted: string[];
         };
         /**
          * CampaignFile
@@ -5592,6 +5598,12 @@ export interface components {
              * @enum {boolean}
              */
             dross_looked_at: true | false;
+            /**
+             * Insisted
+             * @description fields whose doubtful number is right
+             * @default []
+             */
+            insisted: string[];
             /**
              * Edges
              * @default []
@@ -7088,6 +7100,12 @@ export interface components {
             /** Key */
             key: string;
             /**
+             * Insisted
+             * @description fields whose doubtful number is right
+             * @default []
+             */
+            insisted: string[];
+            /**
              * Kind
              * @default strip_ladder
              * @enum {string}
@@ -7912,6 +7930,12 @@ export interface components {
              * @default []
              */
             looks: components["schemas"]["LookBody"][];
+            /**
+             * Insisted
+             * @description fields whose doubtful number is right
+             * @default []
+             */
+            insisted: string[];
         };
         /**
          * NextAct
@@ -10432,8 +10456,8 @@ export interface components {
         };
         /**
          * SpotCheckRequest
-         * @description One square, or one edge of a part, read against a recipe. The same ``key`` twice is noted once. What was not read
-         *     is left out.
+         * @description One square (``edges_deg``, those it is judged by) or one edge of a part (``bevel_deg``) read against a recipe. The
+         *     same ``key`` twice is noted once. What was not read is left out.
          */
         SpotCheckRequest: {
             /** Key */
@@ -10453,6 +10477,17 @@ export interface components {
             kerf_mm?: number | null;
             /** Dross Grade */
             dross_grade?: number | null;
+            /**
+             * Edges Deg
+             * @default []
+             */
+            edges_deg: number[];
+            /**
+             * Insisted
+             * @description fields whose doubtful number is right
+             * @default []
+             */
+            insisted: string[];
             /**
              * Note
              * @default
@@ -10927,6 +10962,11 @@ export interface components {
             } | null;
             /** New Sets Swirl */
             new_sets_swirl?: ("clockwise" | "counter_clockwise") | null;
+            /**
+             * Questions Are Right
+             * @default false
+             */
+            questions_are_right: boolean;
             /**
              * Keep Good
              * @default false

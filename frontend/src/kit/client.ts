@@ -40,6 +40,8 @@ ofShop.use(signed);
 export class Refusal extends Error {
   readonly status: number;
   readonly fields: readonly { field: string; message: string }[];
+  /** The field whose number is asked about, where that is all: sent again with it insisted on, it is kept. */
+  readonly doubted: string | null;
 
   constructor(problem: Partial<Problem> | undefined, status: number) {
     super(problem?.detail ?? 'The server did not answer: is Orthotome still running?');
@@ -48,6 +50,7 @@ export class Refusal extends Error {
       field: e['field'] ?? '',
       message: e['message'] ?? '',
     }));
+    this.doubted = problem?.type === 'urn:orthotome:doubted' ? (this.fields[0]?.field ?? null) : null;
   }
 }
 

@@ -2,6 +2,7 @@ import Dialog from '@mui/material/Dialog';
 import useMediaQuery from '@mui/material/useMediaQuery';
 import { useEffect, useRef, useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
+import { Doubt } from '../kit/Doubt';
 import { Notice } from '../kit/Notice';
 import { useStillReading } from '../kit/reading';
 import { showDegrees, type ShopUnits } from '../kit/units';
@@ -65,6 +66,13 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
       if (bodyOf(latest.current) === 'edges') setShown('edges');
     },
   });
+  const putRight = (field: string) => {
+    const now = latest.current;
+    save.forget();
+    if (field === 'arc_voltage_v') change(erase(goTo(now, VOLTS)));
+    else if (field.startsWith('strips.')) setShown('items');
+    else setShown(field === 'edges' ? 'edges' : 'more');
+  };
   const say = useSay();
   const queries = useQueryClient();
   const discard = () => {
@@ -188,7 +196,9 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
           <Conflict theirs={save.conflict} log={log} onTheirs={onClose} onMine={save.saveOver} />
         )}
         {save.elsewhere && <Notice kind="note">{save.elsewhere}</Notice>}
-        {save.refused && !save.conflict && <Notice kind="refusal">{save.refused}</Notice>}
+        {save.refused && !save.conflict && (
+          <Doubt error={save.refused} onInsist={save.insist} onPutRight={putRight} />
+        )}
         <footer>
           <span>{missingText(log, reading)}</span>
           <button

@@ -78,6 +78,8 @@ export interface Log extends Said {
   begun: boolean;
   /** Questions that the operator answered with "it is right", by reading and value. */
   insisted: string[];
+  /** Fields whose doubtful number the operator insists on, with that number. */
+  right: string[];
 }
 
 export const VOLTS = 'volts';
@@ -114,6 +116,7 @@ export function newLog(
     filled: false,
     begun: false,
     insisted: [],
+    right: [],
     note: '',
     looks: {},
     strips: {},

@@ -1,12 +1,11 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { answered, api, Refusal, type Bench, type Cut, type Schema } from '../kit/client';
-import { refusalText } from '../kit/Notice';
 import { keepToSend } from '../kit/outbox';
 import { revisionQuery } from '../kit/queries';
 import { useSay } from '../kit/undo';
 import { anythingTyped, isComb, type Correction, type Log } from './log';
-import { changesOf, ladderOf, requestOf } from './sending';
+import { changesOf, insistedOf, ladderOf, requestOf, rightOf } from './sending';
 import { draftKey, keepHere } from './openLog';
 
 const PAUSE_MS = 350;
@@ -83,7 +82,7 @@ export function useSaveLog(bench: Bench, log: Log, setLog: (log: Log) => void, o
   };
 
   const saved = useMutation({
-    mutationFn: (version: number | null) => {
+    mutationFn: ({ version, log }: { version: number | null; log: Log }) => {
       if (isComb(log))
         return answered(
           api.POST('/api/trials/{trial_id}/ladder', { params: { path }, body: ladderOf(log) }),
@@ -95,7 +94,11 @@ export function useSaveLog(bench: Bench, log: Log, setLog: (log: Log) => void, o
       return answered(
         api.PATCH('/api/trials/{trial_id}/cuts/{cut_id}', {
           params: { path: { ...path, cut_id: log.cutId } },
-          body: { ...changesOf(log), version: version ?? log.version ?? 1 } as Correction,
+          body: {
+            ...changesOf(log),
+            insisted: insistedOf(log),
+            version: version ?? log.version ?? 1,
+          } as Correction,
         }),
       ).then(one);
     },
@@ -118,21 +121,29 @@ export function useSaveLog(bench: Bench, log: Log, setLog: (log: Log) => void, o
         return;
       }
       if (!(error instanceof Refusal) || error.status !== 409 || log.cutId === null) return;
+      if (error.doubted !== null) return;
       const now = await answered(api.GET('/api/trials/{trial_id}/bench', { params: { path } }));
       setConflict(now.cuts.find((c) => c.id === log.cutId) ?? null);
     },
   });
 
   return {
-    save: () => saved.mutate(null),
+    save: () => saved.mutate({ version: null, log }),
+    /** The number that was asked about is right as it stands. */
+    insist: (field: string) => {
+      const to = { ...log, right: [...log.right, rightOf(log, field)] };
+      setLog(to);
+      saved.mutate({ version: null, log: to });
+    },
     saveOver: () => {
       if (!conflict) return;
       setLog({ ...log, version: conflict.version });
       setConflict(null);
-      saved.mutate(conflict.version);
+      saved.mutate({ version: conflict.version, log });
     },
+    forget: () => saved.reset(),
     saving: saved.isPending,
-    refused: saved.isError ? refusalText(saved.error) : null,
+    refused: saved.isError ? saved.error : null,
     elsewhere,
     conflict,
   };

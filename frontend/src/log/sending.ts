@@ -61,8 +61,30 @@ export function ladderOf(log: Log): Schema['LadderRequest'] {
       return [];
     return [{ slot: number, answer: answer ?? null, arc_voltage_v: volts ?? null, edges, looks }];
   });
-  return { key: log.key, kind: log.sheet.kind as 'strip_ladder' | 'height_ladder', strips };
+  const kind = log.sheet.kind as 'strip_ladder' | 'height_ladder';
+  return { key: log.key, kind, strips, insisted: insistedOf(log) };
 }
+
+/** What a number that is insisted on is remembered by: it is asked about again once it is another. */
+export const rightOf = (log: Log, field: string): string => `${field}=${numberIn(log, field)}`;
+
+function numberIn(log: Log, field: string): string {
+  if (field === 'arc_voltage_v') return log.volts;
+  if (field === 'edges') return JSON.stringify(Object.values(log.edges).map(bevelOf));
+  if (field.startsWith('strips.')) {
+    const slot = Number(field.split('.')[1]);
+    const edges = log.sheet.slots.filter((s) => s.item === slot).map((s) => bevelOf(log.edges[s.key]));
+    return JSON.stringify([log.strips[slot]?.volts ?? null, edges]);
+  }
+  return String(log[field as 'kerf_mm' | 'lag_deg' | 'set_point_v'] ?? '');
+}
+
+/** The fields whose number stands as it was insisted on. */
+export const insistedOf = (log: Log): string[] =>
+  log.right.flatMap((said) => {
+    const field = said.split('=')[0] ?? '';
+    return said === rightOf(log, field) ? [field] : [];
+  });
 
 /** The log as the server takes it; what was not typed is left out, never zero. */
 export function requestOf(log: Log): Omit<Schema['NewCutRequest'], 'key'> {
@@ -88,6 +110,7 @@ export function requestOf(log: Log): Omit<Schema['NewCutRequest'], 'key'> {
     arc_lost: log.arc_lost,
     kerf_mm: log.kerf_mm,
     lag_deg: log.lag_deg,
+    insisted: insistedOf(log),
   };
 }
 

@@ -6,7 +6,7 @@ from typing import Annotated
 from pydantic import Field, computed_field
 
 from orthotome.api.torch.models import TorchSetAnswer
-from orthotome.api.wire import Id, Plated, Wire
+from orthotome.api.wire import Id, Insisted, Plated, Wire
 from orthotome.core.edge.edges import Side, Swirl
 from orthotome.core.quantities import thickness
 from orthotome.formats.book.recipe import RecipeFile
@@ -120,6 +120,7 @@ class BookRowRequest(RowDetailsFile):
     supersedes_id: Id | None = None
     amperage_is_right: bool = False  # said of one far below the set's rating
     takes_its_place: bool = False  # of the row that stands for the same process and thickness
+    insisted: Insisted = ()
 
 
 class BookRowAnswer(Plated):
@@ -172,6 +173,7 @@ class ImportRequest(FileModel):
 class TakeInRequest(ImportRequest):
     """Take the rows in. With bad rows among them nothing is, unless ``keep_good`` says so."""
 
+    questions_are_right: bool = False  # said of all rows that are asked about
     keep_good: bool = False
 
 

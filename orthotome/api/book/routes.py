@@ -15,8 +15,10 @@ from orthotome.api.depends import Reading, Store, many_as_they_are
 from orthotome.api.listing import ListForm, listed
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
+from orthotome.core.book.doubts import doubts_of_row
 from orthotome.core.book.start_rows import StartValues, usual_kerf_mm
 from orthotome.core.choose.capability import check_amperage
+from orthotome.core.doubts import Doubted, ask
 from orthotome.core.machine.axis_map import FRAME
 from orthotome.core.quantities import spoken
 from orthotome.core.stock.metals import metal_named
@@ -92,12 +94,15 @@ def get_rows_json(session: Reading) -> Response:
     return Response(text, media_type="application/json", headers=headers)
 
 
+_ANSWERS = {"supersedes_id", "amperage_is_right", "takes_its_place", "insisted"}
+
+
 @router.post("/book/rows", status_code=201)
 def add_row(request: models.BookRowRequest, database: Store) -> models.BookRowAnswer:
     """Add a row, or supersede one."""
     with database.write() as session:
         fitted = torch_set(session, request.torch_set_id)
-        plain = request.model_dump(exclude={"supersedes_id", "amperage_is_right", "takes_its_place"})
+        plain = request.model_dump(exclude=_ANSWERS)
         plain["gas"] = request.gas or fitted.gas
         plain["amperage_a"] = request.amperage_a or fitted.amperage_a
         plain["kerf_assumed"] = request.kerf_mm is None
@@ -105,9 +110,12 @@ def add_row(request: models.BookRowRequest, database: Store) -> models.BookRowAn
         doubt = check_amperage(plain["amperage_a"], fitted.amperage_a)
         if doubt and not request.amperage_is_right:
             raise Refused(doubt, "amperage_a")
+        typed = BookRow(**plain)
+        others = [store.start_row(r, s) for r, s in store.rows(session, request.metal, fitted.id)]
+        ask(doubts_of_row(store.start_row(typed, fitted), others), request.insisted)
         added = store.add_row(
             session,
-            BookRow(**plain),
+            typed,
             request.supersedes_id,
             takes_its_place=request.takes_its_place,
         )
@@ -229,6 +237,9 @@ def take_in_rows(request: models.TakeInRequest, database: Store) -> models.Impor
                 "taken in.",
                 found.bad[0].column,
             )
+        if found.questions and not request.questions_are_right:
+            first = found.questions[0]
+            raise Doubted(first.column, f"line {first.line}: {first.sentence} Nothing was taken in.")
         if not found.good:
             raise Refused("No row can be used. Nothing was taken in.", "text")
         done = store.take_in(session, (r for _, r in found.good), request.new_sets_swirl)

@@ -6,15 +6,15 @@ from typing import Annotated
 from pydantic import Field
 
 from orthotome.api.torch.parts_models import SetPointTrimAnswer
-from orthotome.api.wire import Id, Key, Wire
+from orthotome.api.wire import Id, Insisted, Key, Wire
 from orthotome.core.book.watching import State
 from orthotome.formats.reading import TINY, FileModel
 from orthotome.formats.trial.campaign import BevelDeg, Kerf, Voltage
 
 
 class SpotCheckRequest(FileModel):
-    """One square, or one edge of a part, read against a recipe. The same ``key`` twice is noted once. What was not read
-    is left out."""
+    """One square (``edges_deg``, those it is judged by) or one edge of a part (``bevel_deg``) read against a recipe. The
+    same ``key`` twice is noted once. What was not read is left out."""
 
     key: Key
     bevel_deg: BevelDeg | None = None
@@ -23,6 +23,8 @@ class SpotCheckRequest(FileModel):
     height_held: bool = False
     kerf_mm: Kerf | None = None
     dross_grade: Annotated[int, Field(ge=0, le=4)] | None = None
+    edges_deg: Annotated[tuple[BevelDeg, ...], Field(max_length=8, strict=False)] = ()
+    insisted: Insisted = ()
     note: Annotated[str, Field(max_length=500)] = ""
 
 

@@ -17,14 +17,18 @@ from orthotome.core.book.watching import (
     Promise,
     SpotCheck,
     Watched,
+    doubts_of_check,
+    square_in_words,
     starts_between,
     watch,
 )
+from orthotome.core.doubts import ask
 from orthotome.core.edge.measuring import angle_gauge_u_deg
 from orthotome.core.errors import TradeError
 from orthotome.core.trial.campaign import worst_judged_deg
 from orthotome.formats.book.recipe import RecipeFile
 from orthotome.formats.trial.campaign import campaign_from_file
+from orthotome.store import changes
 from orthotome.store.book import recipes, spot_checks
 from orthotome.store.errors import NotFound, Refused
 from orthotome.store.machine import pages
@@ -47,7 +51,10 @@ def note_spot_check(
     recipe_id: Id, request: models.SpotCheckRequest, database: Store, judge: TheJudge
 ) -> models.WatchAnswer:
     """Note one square, or one edge of a part, read against a recipe."""
-    given = request.model_dump(exclude={"key"})
+    given = request.model_dump(exclude={"key", "edges_deg", "insisted"})
+    if request.edges_deg:
+        given["bevel_deg"] = max(request.edges_deg, key=abs)
+        given["note"] = f"{request.note} {square_in_words(request.edges_deg)}".strip()
     if all(given[n] is None for n in ("bevel_deg", "arc_voltage_v", "kerf_mm", "dross_grade")):
         raise TradeError(
             "bevel_deg", "read at least one thing: an edge, the volts, the kerf or the dross."
@@ -59,9 +66,16 @@ def note_spot_check(
             raise Refused(
                 f"The {row.table_name} is not in this shop: its recipe is checked there.", "recipe_id"
             )
-        if request.bevel_deg is not None and request.u_deg is None:
+        if given["bevel_deg"] is not None and request.u_deg is None:
             given["u_deg"] = angle_gauge_u_deg(row.thickness_mm)
-        spot_checks.note(session, row, table.id or 0, request.key, spot_checks.ToNote(**given))
+        read = spot_checks.ToNote(**given)
+        check = SpotCheck(0, read.bevel_deg, 0.4, read.arc_voltage_v, read.kerf_mm, read.dross_grade)
+        doubts = doubts_of_check(_promise(recipes.file_of(row)), check, row.arc_voltage_v, row.kerf_mm)
+        ask(doubts, request.insisted)
+        noted = spot_checks.note(session, row, table.id or 0, request.key, read)
+        if doubts:
+            told = {d.field: given[d.field] for d in doubts}
+            changes.note(session, "insisted on", "spot_check", noted.id, told)
         return _watch(session, recipe_id, judge, models.EveryQuery())
 
 

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from orthotome.api.wire import Id, Key, Version, Wire
+from orthotome.api.wire import Id, Insisted, Key, Version, Wire
 from orthotome.core.log.items import Item, SheetKind
 from orthotome.core.log.says import Said
 from orthotome.core.trial import campaign as core
@@ -73,6 +73,7 @@ class NewCutRequest(CutRequest):
     key: Key
     kind: SheetKind | None = None
     looks: Looks = ()
+    insisted: Insisted = ()
 
 
 class StripLook(FileModel):
@@ -90,6 +91,7 @@ class LadderRequest(FileModel):
     be read; any other is that of one which was cut at the starting numbers, a coarse one where a trial begins with it."""
 
     key: Key
+    insisted: Insisted = ()
     kind: Literal["strip_ladder", "height_ladder"] = "strip_ladder"
     strips: Annotated[tuple[StripLook, ...], Field(min_length=1, max_length=24, strict=False)]
 
@@ -128,6 +130,7 @@ class CutCorrection(FileModel):
     note: Note = ""
     dross: dict[core.DrossKind, Grade] | None = None
     dross_looked_at: Literal[True, False] = True
+    insisted: Insisted = ()
     edges: Annotated[tuple[EdgeCorrection, ...], Field(max_length=64, strict=False)] = ()
     looks: Looks = ()
 

@@ -12,8 +12,10 @@ from orthotome.api.log.sheet_routes import usual_items
 from orthotome.api.log.told import cut_of, edge_of
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
+from orthotome.core.doubts import Doubt, ask
 from orthotome.core.errors import TradeError
 from orthotome.core.log.correction import Correction
+from orthotome.core.log.doubts import doubts_of_cut
 from orthotome.core.log.items import SheetKind, counts_as
 from orthotome.core.log.looks import Look, check_looks
 from orthotome.core.log.sheet import STRIP_ANSWERS, TITLES, check_edges
@@ -43,14 +45,18 @@ def log_cut(trial_id: Id, request: models.NewCutRequest, database: Store) -> mod
         campaign, number = _next(session, trial_id)
         waits = cuts.piece_waiting(session, trial_id, request.key)
         items = read_items(waits.items) if waits else usual_items(campaign, kind)
-        seen = _looks(request.looks)
+        seen, cut = _looks(request.looks), cut_of(request)
         check_looks(kind, items, seen)
-        check_edges(kind, cut_of(request).edges, campaign)
+        check_edges(kind, cut.edges, campaign)
+        doubts = doubts_of_cut(campaign, cut)
+        if not cuts.is_logged(session, trial_id, request.key):
+            ask(doubts, request.insisted)
         each, delay_s = _starts_each(session, trial_id), campaign.start.pierce_delay_s
         work = work_of_piece(request.piece, basis_of(campaign), nicked(number), delay_s, each)
         told = [e.told for e in request.edges]
-        made = cuts.ToLog(cut_of(request), kind, told, seen, items, request.note, work)
+        made = cuts.ToLog(cut, kind, told, seen, items, request.note, work)
         row = cuts.log_cut(session, trial_id, request.key, made)
+        cuts.note_insisted(session, row, doubts)
         return _answer(session, trial_id, row.id or 0)
 
 
@@ -72,13 +78,17 @@ def log_ladder(trial_id: Id, request: models.LadderRequest, database: Store) -> 
         for i, strip in enumerate(request.strips):
             cut, seen = _strip(strip, rungs, by_hand=by_hand), _looks(strip.looks)
             check_looks("strip", (), seen)
+            doubts = doubts_of_cut(campaign, cut)
+            ask([Doubt(f"strips.{strip.slot}.{d.field}", d.sentence) for d in doubts], request.insisted)
             of = _named(request, waits)
             told = [e.told for e in strip.edges]
             made = cuts.ToLog(
                 cut, "strip", told, seen, (), f"slot {strip.slot} of {of}", work if not i else Counts(1)
             )
             key = request.key if waits and not i else f"{request.key} {strip.slot}"
-            logged.append(cuts.log_cut(session, trial_id, key, made, of=waits))
+            row = cuts.log_cut(session, trial_id, key, made, of=waits)
+            cuts.note_insisted(session, row, doubts)
+            logged.append(row)
         return [_answer(session, trial_id, row.id or 0) for row in logged]
 
 
@@ -106,7 +116,10 @@ def correct_cut(
         read = [edge_of(e.edge) for e in request.edges if e.edge]
         of = campaigns.campaign_of(session, trials.trial(session, trial_id), ())
         check_edges(answers.kind_of(logged), read, of)
-        cuts.correct_cut(session, trial_id, cut_id, request.version, _correction(request))
+        doubts = _doubts_of_correction(session, trial_id, logged, request)
+        ask(doubts, request.insisted)
+        row = cuts.correct_cut(session, trial_id, cut_id, request.version, _correction(request))
+        cuts.note_insisted(session, row, doubts)
         return _answer(session, trial_id, cut_id)
 
 
@@ -201,8 +214,24 @@ def _answer(session: Session, trial_id: int, cut_id: int) -> models.CutAnswer:
     )
 
 
+def _doubts_of_correction(
+    session: Session, trial_id: int, logged: cuts.LoggedCut, request: models.CutCorrection
+) -> list[Doubt]:
+    """What is doubted of the numbers that a correction gives, beside the other cuts."""
+    campaign, _ = _next(session, trial_id)
+    others = replace(campaign, cuts=tuple(c for c in campaign.cuts if c.id != logged.cut.id))
+    told = {n: getattr(request, n) for n in request.model_fields_set & set(_CORRECTED)}
+    edges = tuple(edge_of(e.edge) for e in request.edges if e.edge)
+    corrected = replace(logged.cut, **{**dict.fromkeys(_DOUBTED), **told}, edges=edges)
+    return list(doubts_of_cut(others, corrected))
+
+
+_DOUBTED = ("arc_voltage_v", "set_point_v", "kerf_mm", "lag_deg")
+_CORRECTED = (*_DOUBTED, "speed_mm_min", "cut_height_mm", "height_control")
+
+
 def _correction(request: models.CutCorrection) -> Correction:
-    readings = {"version", "edges", "looks", "dross", "dross_looked_at"}
+    readings = {"version", "edges", "looks", "dross", "dross_looked_at", "insisted"}
     fields: dict[str, Any] = {
         name: getattr(request, name) for name in request.model_fields_set - readings
     }

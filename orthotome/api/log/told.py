@@ -6,7 +6,7 @@ from orthotome.core.trial.campaign import Cut, Dross, EdgeReading
 
 def cut_of(request: models.CutRequest) -> Cut:
     """The cut that a screen says was made, without what is no evidence."""
-    plain = request.model_dump(exclude={"key", "kind", "looks", "note", "edges", "dross"})
+    plain = request.model_dump(exclude={"key", "kind", "looks", "note", "edges", "dross", "insisted"})
     dross = request.dross
     return Cut(
         id="",

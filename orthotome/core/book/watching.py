@@ -13,7 +13,9 @@ from typing import Literal
 
 import numpy as np
 
-from orthotome.core.quantities import volts
+from orthotome.core.doubts import Doubt, Likely, doubt
+from orthotome.core.quantities import length, spoken, volts
+from orthotome.core.stock.gauges import MM_PER_INCH
 from orthotome.core.torch.forecast import in_tens
 from orthotome.core.torch.wear import BEVEL_PER_100
 
@@ -34,6 +36,8 @@ _STEP_DEG = 2.5
 _DRIFT_SD = 10 * BEVEL_PER_100[1]  # deg per 1000 starts, and as much again for what else wears
 _MOVED, _DRIFTS = 0.6, 0.85
 _AHEAD = 3000
+# From what was proven; more is asked about before it is kept. Assumptions.
+_TIMES_LIMIT, _WELL_OFF_DEG, _NEAR_V, _KERF = 3.0, 6.0, 18.0, (0.5, 1.9)
 _KNOCKS_PER_START = 1 / 2500  # beside wear. Assumption
 
 
@@ -57,6 +61,39 @@ class Promise:
     limit_deg: float
     proven_deg: float
     dross_grade: int
+
+
+def square_in_words(edges_deg: Sequence[float]) -> str:
+    """A whole square that was read as a check, for its note."""
+    return f"Square: {', '.join(f'{b:+.1f}°' for b in edges_deg)}."
+
+
+def doubts_of_check(
+    promise: Promise, check: SpotCheck, proven_v: float | None, kerf_mm: float
+) -> tuple[Doubt, ...]:
+    """What to ask of a check's numbers before it is kept, against what was proven."""
+    off = max(_TIMES_LIMIT * promise.limit_deg, _WELL_OFF_DEG)
+    bevel = Likely(
+        promise.proven_deg - off,
+        promise.proven_deg + off,
+        promise.proven_deg,
+        f"It was proven at {promise.proven_deg:+.1f}°",
+    )
+    found: list[tuple[str, str | None]] = []
+    if check.bevel_deg is not None:
+        found.append(("bevel_deg", doubt(check.bevel_deg, bevel, "{:+.1f}°".format)))
+    if check.arc_voltage_v is not None and proven_v is not None:
+        near = Likely(
+            proven_v - _NEAR_V, proven_v + _NEAR_V, proven_v, f"It was proven at {volts(proven_v)}"
+        )
+        found.append(("arc_voltage_v", doubt(check.arc_voltage_v, near, volts)))
+    if check.kerf_mm is not None:
+        near = Likely(
+            _KERF[0] * kerf_mm, _KERF[1] * kerf_mm, kerf_mm, f"It was proven with {length(kerf_mm)}"
+        )
+        shown_in = MM_PER_INCH if spoken().in_inches else 1.0
+        found.append(("kerf_mm", doubt(check.kerf_mm, near, length, shown_in=shown_in)))
+    return tuple(Doubt(field, asked) for field, asked in found if asked)
 
 
 @dataclass(frozen=True)

@@ -14,6 +14,7 @@ from dataclasses import dataclass
 
 from pydantic import ValidationError
 
+from orthotome.core.book.doubts import doubts_of_row
 from orthotome.core.book.start_rows import StartRow
 from orthotome.core.choose.capability import check_amperage
 from orthotome.core.errors import TradeError
@@ -250,6 +251,9 @@ def take_in(
         good.append((line, row))
         if doubt:
             questions.append(BadRow(line, "amperage_a", doubt))
+    rows = [row for _, row in good]
+    for line, row in good:
+        questions += [BadRow(line, d.field, d.sentence) for d in doubts_of_row(row, rows)]
     return TakenIn(tuple(good), tuple(bad), tuple(questions))
 
 

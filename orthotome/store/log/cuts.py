@@ -8,6 +8,7 @@ from typing import Any, Literal
 from sqlalchemy import func
 from sqlmodel import Session, col, select
 
+from orthotome.core.doubts import Doubt
 from orthotome.core.log.correction import Correction
 from orthotome.core.log.items import TELLS_THE_SETTING, Item
 from orthotome.core.log.looks import Look
@@ -146,6 +147,27 @@ def log_cut(
     drafts.drop_draft(session, trial_id, key)
     trials.touch(session, found)
     return row
+
+
+def is_logged(session: Session, trial_id: int, key: str) -> bool:
+    """Whether a cut of that key stands already: sent again, it is asked about no more."""
+    return (
+        session.exec(select(CutRow.id).where(CutRow.trial_id == trial_id, CutRow.key == key)).first()
+        is not None
+    )
+
+
+def note_insisted(session: Session, row: CutRow, doubts: Sequence[Doubt]) -> None:
+    """Mark the numbers that were asked about and insisted on, once."""
+    if doubts:
+        told = {d.field: getattr(row, d.field, None) for d in doubts}
+        known = [
+            changes.before_of(c)
+            for c in changes.of(session, "cut", row.id or 0)
+            if c.act == "insisted on"
+        ]
+        if told not in known:
+            changes.note(session, "insisted on", "cut", row.id, told)
 
 
 def next_number(session: Session, trial_id: int) -> int:

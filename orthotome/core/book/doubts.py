@@ -1,0 +1,130 @@
+"""What is doubted of a starting row: against the rows beside it of the same process, and what cutting can be at all."""
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
+from math import exp, log
+
+from orthotome.core.book.start_rows import StartRow
+from orthotome.core.doubts import Doubt, Likely, doubt
+from orthotome.core.quantities import length, seconds, speed, spoken, thickness, volts
+from orthotome.core.stock.gauges import MM_PER_INCH
+from orthotome.core.units import SENSE
+
+# Speed of steel plate at 1 A and 1 mm, and the factor by which other metals and makes lie off it. Assumptions.
+_MM_MIN_PER_A, _ANY_METAL = 330.0, 5.0
+_FALLS = 1.2  # power of thickness with which speed falls where only one row tells. Assumption
+
+
+@dataclass(frozen=True)
+class _Number:
+    """How a number of rows is said, and how far from what its neighbours make of it is still ordinary: a factor
+    between two of them, beside one, and an amount that is nothing in any case."""
+
+    field: str
+    means: str
+    say: Callable[[float], str]
+    between: float
+    beside: float
+    nothing: float
+
+
+_NUMBERS = (
+    _Number("speed_mm_min", "cut_speed", speed, 1.6, 2.6, 0.0),
+    _Number("arc_voltage_v", "arc_voltage", volts, 1.12, 1.3, 0.0),
+    _Number("cut_height_mm", "cut_height", length, 1.6, 2.2, 0.3),
+    _Number("pierce_height_mm", "pierce_height", length, 1.6, 2.2, 0.6),
+    _Number("pierce_delay_s", "pierce_delay", seconds, 2.0, 3.0, 0.4),
+    _Number("kerf_mm", "kerf", length, 1.5, 2.0, 0.2),
+)
+
+
+def doubts_of_row(row: StartRow, rows: Sequence[StartRow]) -> tuple[Doubt, ...]:
+    """What to ask of a row before it is kept, beside the others of its process; itself may be among them."""
+    beside = [
+        r
+        for r in rows
+        if (r.metal, r.torch_set, r.amperage_a, r.gas)
+        == (row.metal, row.torch_set, row.amperage_a, row.gas)
+        and not r.is_as_thick_as(row)
+    ]
+    return tuple(_doubts(row, beside))
+
+
+def _doubts(row: StartRow, beside: Sequence[StartRow]) -> Iterator[Doubt]:
+    thinner = max(
+        (r for r in beside if r.thickness_mm < row.thickness_mm),
+        key=lambda r: r.thickness_mm,
+        default=None,
+    )
+    thicker = min(
+        (r for r in beside if r.thickness_mm > row.thickness_mm),
+        key=lambda r: r.thickness_mm,
+        default=None,
+    )
+    for number in _NUMBERS:
+        value: float | None = getattr(row.values, number.field)
+        if value is None:
+            continue
+        likely = _likely(number, row, thinner, thicker)
+        asked = doubt(value, likely, number.say, shown_in=_shown_in(number.field))
+        if asked:
+            yield Doubt(number.field, asked)
+
+
+def _shown_in(field: str) -> float:
+    """The shop's unit of such a number, in the kept one."""
+    if field == "speed_mm_min":
+        return {"mm/min": 1.0, "m/min": 1000.0}.get(spoken().speed, MM_PER_INCH)
+    return MM_PER_INCH if field.endswith("_mm") and spoken().in_inches else 1.0
+
+
+def _likely(
+    number: _Number, row: StartRow, thinner: StartRow | None, thicker: StartRow | None
+) -> Likely:
+    told = [
+        (r.thickness_mm, v, r)
+        for r in (thinner, thicker)
+        if r is not None and (v := getattr(r.values, number.field)) is not None
+    ]
+    low, high = SENSE[number.means]
+    if not told or (any(v <= 0 for _, v, _ in told) and number.field != "pierce_delay_s"):
+        if number.field == "speed_mm_min":
+            return _usual_speed(row, low, high)
+        about = (low * high) ** 0.5 if low else high / 4
+        return Likely(low, high, about, f"{number.say(low)} to {number.say(high)} is what cutting has")
+    values = [v for _, v, _ in told]
+    if len(told) == 2:
+        about = _between(row.thickness_mm, told[0][:2], told[1][:2])
+        factor = number.between
+    else:
+        ratio = told[0][0] / row.thickness_mm
+        falls = ratio**_FALLS if number.field == "speed_mm_min" else 1.0
+        about, factor = values[0] * falls, number.beside
+    rows = " and ".join(f"{thickness(t, row.metal)} has {number.say(v)}" for t, v, _ in told)
+    return Likely(
+        min(*values, about) / factor - number.nothing,
+        max(*values, about) * factor + number.nothing,
+        about,
+        f"Beside it {rows}",
+    )
+
+
+def _usual_speed(row: StartRow, least: float, most: float) -> Likely:
+    """What a speed lies between where no row stands beside it: as amperage and thickness have it, very wide."""
+    about = _MM_MIN_PER_A * row.amperage_a / row.thickness_mm**_FALLS
+    low, high = max(least, about / _ANY_METAL), min(most, about * _ANY_METAL)
+    return Likely(
+        low,
+        high,
+        about,
+        f"{row.amperage_a:g} A cut {thickness(row.thickness_mm, row.metal)} of any metal at some {speed(low)} to {speed(high)}",
+    )
+
+
+def _between(at: float, one: tuple[float, float], other: tuple[float, float]) -> float:
+    """A number between two rows, by the logs of both where neither is nothing."""
+    (t0, v0), (t1, v1) = one, other
+    share = (log(at) - log(t0)) / (log(t1) - log(t0))
+    if v0 <= 0 or v1 <= 0:
+        return v0 + share * (v1 - v0)
+    return exp(log(v0) + share * (log(v1) - log(v0)))

@@ -30,7 +30,7 @@ class Slips(unittest.TestCase):
                 self.assertIsNone(found, typed)
             else:
                 self.assertAlmostEqual(found, meant, delta=0.01)  # type: ignore[arg-type]
-        in_inches = Likely(500.0, 3000.0, 1500.0, "")
+        in_inches = Likely(1000.0, 3000.0, 1500.0, "")
         self.assertAlmostEqual(slip(59.0, in_inches), 1498.6, delta=0.1)  # type: ignore[arg-type]
 
     def test_what_is_likely_is_never_asked_and_an_answer_is_asked_for_once(self) -> None:

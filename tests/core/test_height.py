@@ -10,6 +10,7 @@ from orthotome.core.errors import TradeError
 from orthotome.core.height.loop import LoopJob, LoopSettings, Warp, choose_settings, run_loop
 from orthotome.core.height.schools import Measured, SchoolJob, next_trim, raised_v, schools
 from orthotome.core.height.timing import StartJob, features, start_timing, trade_offs
+from orthotome.core.height.trims import Trim, check_trim, says_of_trims
 from orthotome.core.height.volts import (
     PER_MM,
     HeightReading,
@@ -219,6 +220,20 @@ class Timing(unittest.TestCase):
         self.assertLess(low.blind_mm, late.blind_mm)
         self.assertLess(low.control_delay_s, late.control_delay_s)
         self.assertAlmostEqual(low.pierce_height_mm, 1.8)
+
+
+class Trims(unittest.TestCase):
+    def test_no_more_than_an_eye_follows_in_a_second_and_back_is_always_free(self) -> None:
+        made = [Trim(10.0, 1.0), Trim(10.2, 1.0)]
+        with self.assertRaises(TradeError):
+            check_trim(0.5, 10.5, made)
+        check_trim(-1.0, 10.5, made)
+        check_trim(0.5, 11.3, made)
+
+    def test_inside_the_dead_band_it_is_said_that_nothing_moves(self) -> None:
+        self.assertIn("0.5 V", says_of_trims([Trim(1, 1.0), Trim(2, -0.5)], 1.5))
+        self.assertEqual(says_of_trims([Trim(1, 1.0), Trim(2, 0.5)], 1.5), "")
+        self.assertEqual(says_of_trims([], 1.5), "")
 
 
 if __name__ == "__main__":

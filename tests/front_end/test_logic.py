@@ -58,6 +58,7 @@ def any_cut(chance: random.Random, n: int) -> dict[str, Any]:
         "kerf_mm": maybe(chance.uniform(0.1, 20)),
         "lag_deg": maybe(chance.uniform(-80, 80)),
         "note": chance.choice(["", "as it lay"]),
+        "insisted": ["arc_voltage_v", "set_point_v", "kerf_mm", "lag_deg", "edges"],
     }
 
 

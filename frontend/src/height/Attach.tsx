@@ -1,12 +1,12 @@
 import Button from '@mui/material/Button';
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answered, api } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { NumberField } from '../kit/NumberField';
 import { TextField } from '../kit/TextField';
 import styles from './live.module.css';
-import type { Line } from './queries';
+import { lineQuery, type Line } from './queries';
 
 /** Where the table's line listens: anyone who writes the open protocol can attach a table. */
 export function Attach({
@@ -20,7 +20,9 @@ export function Attach({
 }) {
   const [host, setHost] = useState(line.host || '127.0.0.1');
   const [port, setPort] = useState<number | null>(line.port || 8439);
+  const queries = useQueryClient();
   const attach = useMutation({
+    onSuccess: () => queries.invalidateQueries({ queryKey: lineQuery(tableId).queryKey }),
     mutationFn: (to: { host: string; port: number }) =>
       answered(
         api.PUT('/api/tables/{table_id}/line', { params: { path: { table_id: tableId } }, body: to }),

@@ -1,13 +1,14 @@
 import { Link, useOutletContext } from 'react-router';
 import { useQuery } from '@tanstack/react-query';
-import { Notice } from '../kit/Notice';
+import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery, useUnits } from '../kit/queries';
 import { showLength, showSize, showSpeed } from '../kit/units';
 import type { Table } from '../kit/client';
 import { Attach } from './Attach';
 import { LiveChart } from './LiveChart';
 import { RecordingEnded } from './RecordingEnded';
-import { Runs } from './Runs';
+import { lineQuery, type Line } from './queries';
+import { Runs, Stop } from './Runs';
 import { Trims } from './Trims';
 import styles from './live.module.css';
 import { PHASE_WORDS, STATE_WORDS } from './words';
@@ -19,31 +20,62 @@ const NOTHING_V = 0.5; // at most this a screen shows where there is no signal
 /** What the arc shows as it cuts: volts, set-point, height and speed; trims by thumb; what it came to at the end. */
 export function LiveCutPage() {
   const table = useOutletContext<Table>();
+  const line = useQuery(lineQuery(table.id));
+  if (line.isError && !line.data) return <Notice kind="refusal">{refusalText(line.error)}</Notice>;
+  if (!line.data) return <Waiting table={table} />;
+  if (line.data.state === 'none') return <NoLine table={table} line={line.data} />;
+  return <Watched table={table} />;
+}
+
+function Waiting({ table, away = false }: { table: Table; away?: boolean }) {
+  return (
+    <main className={styles.live} aria-busy="true">
+      <h1>Live cut on the {table.name}</h1>
+      {away && <Notice kind="note">{STATE_WORDS.away}</Notice>}
+    </main>
+  );
+}
+
+/** A table that nothing listens to yet: the way to attach one, and the ways to work without. */
+function NoLine({ table, line }: { table: Table; line: Line }) {
+  return (
+    <main className={styles.live}>
+      <header>
+        <h1>No line to the {table.name} yet</h1>
+      </header>
+      <section className={styles.without} aria-label="Without a line">
+        <p>Height is tuned without one, too:</p>
+        <ul>
+          <li>
+            <Link to="/bench">Read the steady volts off the machine’s screen</Link>, and log them with
+            each cut: what a volt of height is worth comes of that.
+          </li>
+          <li>
+            <Link to="/height/recordings">Take a recording in</Link> that a logger or the machine wrote:
+            it is read sample by sample.
+          </li>
+          <li>
+            <Link to="/height/set-point">Work out what to tell the control</Link> from the cuts that are
+            logged.
+          </li>
+        </ul>
+      </section>
+      <Attach tableId={table.id} line={line} />
+    </main>
+  );
+}
+
+function Watched({ table }: { table: Table }) {
   const shop = useQuery(shopQuery);
   const stream = useStream(table.id);
   const { line } = stream;
-  if (!line || !shop.data)
-    return (
-      <main className={styles.live} aria-busy="true">
-        <h1>Live cut on the {table.name}</h1>
-        {stream.away && <Notice kind="note">{STATE_WORDS.away}</Notice>}
-      </main>
-    );
-  if (line.state === 'none')
-    return (
-      <main className={styles.live}>
-        <header>
-          <h1>Live cut on the {table.name}</h1>
-          <p>{line.says}</p>
-        </header>
-        <Attach tableId={table.id} line={line} />
-      </main>
-    );
+  if (!line || !shop.data) return <Waiting table={table} away={stream.away} />;
   return (
     <main className={styles.live}>
       <header>
         <h1>Live cut on the {table.name}</h1>
         <State stream={stream} />
+        {line.can.includes('stop') && <Stop tableId={table.id} running={line.recording !== null} />}
       </header>
       <section aria-label="The arc now">
         <Numbers stream={stream} />

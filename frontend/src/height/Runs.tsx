@@ -26,12 +26,6 @@ export function Runs({
         }),
       ),
   });
-  const stop = useMutation({
-    mutationFn: () =>
-      answered(
-        api.POST('/api/tables/{table_id}/line/stop', { params: { path: { table_id: tableId } } }),
-      ),
-  });
   if (trialId === null)
     return (
       <section className={styles.runs}>
@@ -41,7 +35,7 @@ export function Runs({
     );
   const told = height.data?.control.chosen ?? false;
   const running = line.recording !== null;
-  const wrong = run.error ?? stop.error;
+  const wrong = run.error;
   return (
     <section className={styles.runs} aria-labelledby="runs">
       <h2 id="runs">Run on the simulated table</h2>
@@ -69,10 +63,30 @@ export function Runs({
       {!told && (
         <p className={styles.soft}>Under control: choose first what it is told, under Set-point.</p>
       )}
-      <button type="button" disabled={!running || stop.isPending} onClick={() => stop.mutate()}>
-        Stop
-      </button>
       {wrong && <Notice kind="refusal">{refusalText(wrong)}</Notice>}
     </section>
+  );
+}
+
+/** Stops what a simulated table runs: in one place, and in view. */
+export function Stop({ tableId, running }: { tableId: number; running: boolean }) {
+  const stop = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST('/api/tables/{table_id}/line/stop', { params: { path: { table_id: tableId } } }),
+      ),
+  });
+  return (
+    <>
+      <button
+        type="button"
+        className={styles.stop}
+        disabled={!running || stop.isPending}
+        onClick={() => stop.mutate()}
+      >
+        Stop
+      </button>
+      {stop.isError && <Notice kind="refusal">{refusalText(stop.error)}</Notice>}
+    </>
   );
 }

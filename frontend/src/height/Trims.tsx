@@ -34,6 +34,7 @@ export function Trims({ tableId, stream }: { tableId: number; stream: LiveStream
       if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
       if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return;
       e.preventDefault();
+      if (e.repeat) return; // one trim for each press: a key that is held goes on by itself
       const step = e.shiftKey ? 1 : 0.5;
       mutate(e.key === 'ArrowUp' ? step : -step);
     };
@@ -45,7 +46,7 @@ export function Trims({ tableId, stream }: { tableId: number; stream: LiveStream
       <h2 id="trims">Trim the set-point</h2>
       <p className={styles.soft}>
         {ready
-          ? 'Higher volts ride higher. ↑ ↓ trim by 0.5 V, with Shift by 1 V.'
+          ? 'Higher volts ride higher. Each press of ↑ or ↓ trims 0.5 V, with Shift 1 V.'
           : can
             ? 'When height control is on, the set-point is trimmed here.'
             : 'This table takes no trims from here.'}
@@ -61,6 +62,7 @@ export function Trims({ tableId, stream }: { tableId: number; stream: LiveStream
         ])}
       </div>
       {trim.isError && <Notice kind="refusal">{refusalText(trim.error)}</Notice>}
+      {made.at(-1)?.says && <Notice kind="note">{made.at(-1)?.says}</Notice>}
       {made.length > 0 && (
         <p role="status" className={styles.soft}>
           Noted:{' '}

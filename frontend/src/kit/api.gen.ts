@@ -11615,6 +11615,11 @@ export interface components {
             trimmed_at: string;
             /** Trimmed By */
             trimmed_by: string;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
         };
         /**
          * TrimRequest

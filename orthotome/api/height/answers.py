@@ -77,14 +77,15 @@ def line(row: LineRow | None, live: LiveLine | None) -> models.LineAnswer:
     )
 
 
-def trim(row: TrimRow) -> models.TrimAnswer:
-    """A trim as it was noted."""
+def trim(row: TrimRow, says: str = "") -> models.TrimAnswer:
+    """A trim as it was noted, with what is said of it as it is made."""
     return models.TrimAnswer(
         at_s=row.at_s,
         by_v=row.by_v,
         set_point_v=row.set_point_v,
         trimmed_at=row.trimmed_at,
         trimmed_by=row.trimmed_by,
+        says=says,
     )
 
 

@@ -2,10 +2,11 @@
 
 import asyncio
 import json
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Sequence
 
 from fastapi import Request
 from fastapi.responses import StreamingResponse
+from sqlmodel import Session
 
 from orthotome.api.depends import SignedStore, Store, TheJudge, TheLines
 from orthotome.api.height import answers, models
@@ -15,6 +16,7 @@ from orthotome.api.pieces.next_piece import next_piece
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
+from orthotome.core.height.trims import Trim, check_trim, says_of_trims
 from orthotome.core.height.volts import volts_for_height
 from orthotome.core.path.paths import bends_mm
 from orthotome.core.pieces.piece import Contour
@@ -22,7 +24,7 @@ from orthotome.formats.height.line import RunControl, RunLine, RunPath, StopLine
 from orthotome.store.height import lines as kept
 from orthotome.store.height import readings, traces
 from orthotome.store.shop import shop
-from orthotome.store.tables import LineRow
+from orthotome.store.tables import LineRow, TrimRow
 
 router = room("height")
 
@@ -130,6 +132,7 @@ async def trim(
             "by_v", f"would make the set-point {would:.1f} V, and the table takes {low:g} to {high:g} V."
         )
     recording = line.recording
+    check_trim(request.by_v, now.at_s, await asyncio.to_thread(_trims, store, recording.trace_id))
     await line.recording.keep()
     try:
         await line.say(TrimLine(by_v=request.by_v))
@@ -138,10 +141,27 @@ async def trim(
 
     def write() -> models.TrimAnswer:
         with store.write() as session:
+            made = _of(traces.trims(session, recording.trace_id))
             row = traces.trim(session, recording.trace_id, now.at_s, request.by_v, would)
-            return answers.trim(row)
+            return answers.trim(row, _moves(session, table_id, [*made, Trim(now.at_s, request.by_v)]))
 
     return await asyncio.to_thread(write)
+
+
+def _of(rows: Sequence[TrimRow]) -> list[Trim]:
+    return [Trim(r.at_s, r.by_v) for r in rows]
+
+
+def _trims(store: SignedStore, trace_id: int) -> list[Trim]:
+    with store.database.read() as session:
+        return _of(traces.trims(session, trace_id))
+
+
+def _moves(session: Session, table_id: int, made: list[Trim]) -> str:
+    """What is said of the trims so far where they lie inside the dead band that the control was told."""
+    trial = shop.bench_trial(session, table_id)
+    told = readings.told_control(session, trial.id or 0) if trial is not None else None
+    return "" if told is None else says_of_trims(made, told.dead_band_v)
 
 
 @router.post("/tables/{table_id}/line/stop", status_code=204)

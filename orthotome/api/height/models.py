@@ -147,6 +147,7 @@ class TrimAnswer(Wire):
     set_point_v: float | None
     trimmed_at: datetime
     trimmed_by: str
+    says: str = ""  # where it moves nothing by itself
 
 
 class RunRequest(FileModel):

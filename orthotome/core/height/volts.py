@@ -20,6 +20,7 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
+from orthotome.core.quantities import length, volts
 from orthotome.core.torch import wear
 from orthotome.core.torch.forecast import volts_per_1000
 from orthotome.core.torch.pit import LearnedLife
@@ -40,6 +41,11 @@ NOISE_V = wear.VOLTS_NOISE
 _LEVEL = (125.0, 40.0)
 _PARTS_DIFFER_V = 2.0  # of one job, when new. Assumption
 _DISTINCT_MM = 0.15
+_SLOPES = (1.0, 30.0)  # V/mm that an arc can have at all. Assumption
+_TIMES_OFF, _OFF_V = (
+    6.0,
+    12.0,
+)  # from what the others foresee, sigma and volts: such a reading is a slip. Assumption
 _APART = 0.7  # of what was believed of the bore before: then the cuts have told something of it
 _CLASSES_MM = (0.0, 3.0, 6.0, 12.0, math.inf)
 
@@ -73,6 +79,7 @@ class VoltsForHeight:
     level: "Level | None"
     bore_v_per_1000: float = BORE_PER_1000[0]
     bore_sd: float = BORE_PER_1000[1]
+    left_out: tuple[HeightReading, ...] = ()  # readings that fit none of the others
 
     def volts_at(self, height_mm: float, starts: int | None = None) -> tuple[float, float] | None:
         """(volts, sd) at a height in the newest series, on parts with so many starts; None where no cut says."""
@@ -122,38 +129,81 @@ def thickness_class(thickness_mm: float) -> tuple[float, float]:
 
 def volts_for_height(readings: Sequence[HeightReading]) -> VoltsForHeight:
     """The posterior of slope and wear, and the level of the newest series (that of the last reading)."""
-    if not readings:
-        return VoltsForHeight(*PER_MM, *WEAR_PER_1000, 0, 0, taught=False, wear_taught=False, level=None)
+    kept, left_out = list(readings), list[HeightReading]()
+    while kept:
+        found, odd = _fitted(kept)
+        if odd is None or 3 * len(left_out) >= len(readings):
+            return replace(found, left_out=tuple(left_out))
+        left_out.append(kept.pop(odd))
+    return VoltsForHeight(*PER_MM, *WEAR_PER_1000, 0, 0, taught=False, wear_taught=False, level=None)
+
+
+def left_out_says(found: VoltsForHeight) -> str:
+    """Which readings were left out because they fit none of the others; empty where all fit."""
+    if not found.left_out:
+        return ""
+    named = ", ".join(f"{volts(r.volts_v)} at {length(r.height_mm)}" for r in found.left_out)
+    return f"Left out, since no other reading bears it out: {named}. Correct it where its cut was logged, under Trials."
+
+
+def _fitted(readings: Sequence[HeightReading]) -> tuple[VoltsForHeight, int | None]:
+    """The posterior of readings, and which of them fits the others least, if it does not fit at all."""
     series = list(dict.fromkeys(r.series for r in readings))
     height, speed, starts = _middles(readings)
     nozzle = _mean_of([r.nozzle_starts for r in readings if r.series == readings[-1].series])
     prior = np.array([PER_MM, BY_LN_SPEED, WEAR_PER_1000, BORE_PER_1000, *[_LEVEL] * len(series)])
     precision = np.linalg.inv(np.diag(prior[:, 1] ** 2) + _shared_levels(readings, series, len(prior)))
     pull = precision @ prior[:, 0]
-    for r in readings:
-        row = np.zeros(len(prior))
+    rows = np.zeros((len(readings), len(prior)))
+    for row, r in zip(rows, readings, strict=True):
         row[:2] = r.height_mm - height, math.log(r.speed_mm_min / speed)
         row[2:4] = _thousands(r.starts, starts), _thousands(r.nozzle_starts, nozzle)
         row[4 + series.index(r.series)] = 1.0
         precision += np.outer(row, row) / r.u_v**2
         pull += row * r.volts_v / r.u_v**2
     cov = np.linalg.inv(precision)
+    odd = _odd_one(readings, rows, cov, cov @ pull)
     mean, sd = cov @ pull, np.sqrt(np.diag(cov))
     newest = 4 + series.index(readings[-1].series)
     counted = [r.starts for r in readings if r.series == readings[-1].series and r.starts is not None]
     level = Level(float(mean[newest]), float(sd[newest]), height, speed, starts if counted else None)
-    return VoltsForHeight(
-        slope_v_per_mm=float(mean[0]),
-        slope_sd=float(sd[0]),
+    # A slope that no arc has is no slope learnt, whatever was typed: the trade's own stands until a reading is mended.
+    believable = _SLOPES[0] <= mean[0] <= _SLOPES[1]
+    slope, slope_sd = (float(mean[0]), float(sd[0])) if believable else PER_MM
+    found = VoltsForHeight(
+        slope_v_per_mm=slope,
+        slope_sd=slope_sd,
         wear_v_per_1000=float(mean[2]),
         wear_sd=float(sd[2]),
         cuts=len(readings),
         heights=_heights(readings),
-        taught=bool(sd[0] < 0.6 * PER_MM[1]),
+        taught=believable and bool(sd[0] < 0.6 * PER_MM[1]),
         wear_taught=bool(sd[2] < 0.6 * WEAR_PER_1000[1]),
         level=level,
         bore_v_per_1000=float(mean[3]),
         bore_sd=float(sd[3]),
+    )
+    return found, odd
+
+
+def _odd_one(readings: Sequence[HeightReading], rows: Array, cov: Array, mean: Array) -> int | None:
+    """The reading that fits the others least, each held against what all others foresee; None where all fit.
+
+    Of two that only contradict each other it is the one farther from what arcs mostly burn at.
+    """
+    v = np.array([r.volts_v for r in readings])
+    u = np.array([r.u_v for r in readings])
+    own = np.minimum(np.einsum("ij,jk,ik->i", rows, cov, rows) / u**2, 1 - 1e-6)
+    off = (v - rows @ mean) / (1 - own)  # from what the others foresee
+    times = np.abs(off) * np.sqrt(1 - own) / u
+    wrong = np.flatnonzero((times > _TIMES_OFF) & (np.abs(off) > _OFF_V))
+    if not len(wrong):
+        return None
+    worst = wrong[times[wrong] > 0.8 * times[wrong].max()]
+    return (
+        int(worst[np.abs(v[worst] - np.median(v)).argmax()])
+        if len(v) > 2
+        else int(worst[np.abs(v[worst] - _LEVEL[0]).argmax()])
     )
 
 
@@ -177,6 +227,8 @@ def with_wear(found: VoltsForHeight, life: LearnedLife) -> VoltsForHeight:
 
 def wear_apart(found: VoltsForHeight) -> str:
     """Whether pit and bore are told apart, in one sentence."""
+    if found.left_out:
+        return left_out_says(found)
     if not found.cuts:
         return "No cut at a set height has its volts yet: nothing tells what wear does to them here."
     if found.bore_sd < _APART * BORE_PER_1000[1]:

@@ -233,6 +233,8 @@ class BevelModel:
         for supposed, odds in zip(tuple(found), doubts, strict=True) if self.readings.count else ():
             if supposed.log_weight > top + _NOT_FOLLOWED:
                 found += _other_way(supposed, odds)
+        # A reading the other way may weigh far more than all that greed found: beside it, the rest is nothing.
+        top = max(s.log_weight for s in found)
         weights = np.exp([s.log_weight - top for s in found])
         worth = weights >= _NEGLIGIBLE * weights.sum()
         return [

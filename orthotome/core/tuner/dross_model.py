@@ -34,6 +34,7 @@ _SEVER_NOISE = 0.05  # in ln(speed): how sharply "through" turns into "not throu
 _GRADE_NOISE = (0.2, 0.45)  # of one judgement of a grade, where nobody checked; assumption
 _SEED = 81305
 _ALL = slice(None)
+_NEVER = 1e-26  # a chance that is as good as none
 _MOST_EARLIER_CUTS = 40  # of one earlier trial: its window is known by then
 
 
@@ -121,7 +122,7 @@ class DrossModel:
             margin = (self.sever + self.high_mm * z - x) / _SEVER_NOISE
             # A cut may fail to go through for reasons that are not speed: once in 300 times.
             good = 0.997 * ndtr(margin)
-            total += np.log(good if cut.through == "full" else 1.0 - good)
+            total += np.log(np.maximum(good if cut.through == "full" else 1.0 - good, _NEVER))
         of_now = cut.series.parts == self._parts_now
         low, high = self._severities(x, z, stubborn=self.stubborn if of_now else self._stubborn_before)
         for kind, severity in (("low_speed", low), ("high_speed", high)):

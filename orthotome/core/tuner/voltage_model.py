@@ -7,13 +7,18 @@ what is unknown. Cuts from before a change of the signal path are left out; earl
 by an offset, which enters as extra noise.
 """
 
+from dataclasses import replace
+
 import numpy as np
 from numpy.typing import NDArray
 
+from orthotome.core.log.doubts import likely_volts
 from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.tuner import priors
 
 Array = NDArray[np.float64]
+
+_FEWEST_OTHERS, _MOST_OTHERS = 2, 40  # cuts against which a voltage is held
 
 
 class VoltageModel:
@@ -32,7 +37,7 @@ class VoltageModel:
         for c in campaign.cuts:
             if c.arc_voltage_v is None or c.height_control != "off":
                 continue
-            if c.series.signal != now.signal:
+            if c.series.signal != now.signal or _is_a_slip(campaign, c):
                 continue
             noise = priors.VOLTAGE_NOISE_V
             if c.series.parts != now.parts:
@@ -72,6 +77,16 @@ class VoltageModel:
         row[1] = z
         variance = float(row @ self.cov @ row) + priors.VOLTAGE_NOISE_V**2
         return self._start.cut_height_mm + z, float(np.sqrt(variance)) / slope
+
+
+def _is_a_slip(campaign: Campaign, cut: Cut) -> bool:
+    """Whether a voltage lies twice as far from those of the other cuts as is asked about: it teaches nothing."""
+    assert cut.arc_voltage_v is not None
+    others = tuple(c for c in campaign.cuts if c is not cut and c.arc_voltage_v is not None)
+    if len(others) < _FEWEST_OTHERS:
+        return False
+    likely = likely_volts(replace(campaign, cuts=others[-_MOST_OTHERS:]), cut)
+    return abs(cut.arc_voltage_v - likely.about) > likely.high - likely.low
 
 
 def cut_heights_mm(campaign: Campaign, volts: VoltageModel) -> tuple[Array, Array]:

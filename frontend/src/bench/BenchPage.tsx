@@ -1,7 +1,5 @@
-import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, useState } from 'react';
-import { useNavigate } from 'react-router';
 import { Notice, refusalText } from '../kit/Notice';
 import { LiveStrip } from '../height/LiveStrip';
 import { PRACTISING } from '../kit/place';
@@ -14,6 +12,7 @@ import { CutRibbon } from './CutRibbon';
 import { CutThisNext } from './CutThisNext';
 import { Evidence } from './Evidence';
 import { EndOn } from './EndOn';
+import { FirstSteps } from './FirstSteps';
 import type { Log } from '../log/log';
 import { useCorrect, useOpenLog } from '../log/openLog';
 
@@ -28,7 +27,7 @@ export function BenchPage() {
     return <Apart title="No answer">{refusalText(tables.error)}</Apart>;
   if (!tables.data) return null;
   const table = tables.data.find((t) => t.id === tableId) ?? tables.data[0];
-  if (!table) return <Apart title="No table yet">Open a trial to name your first table.</Apart>;
+  if (!table) return <FirstSteps title="Four steps to the first cut" />;
   return (
     <div className={styles.withStrip}>
       <LiveStrip tableId={table.id} />
@@ -37,9 +36,7 @@ export function BenchPage() {
         {table.bench_trial_id ? (
           <BenchOfTrial key={table.bench_trial_id} trialId={table.bench_trial_id} />
         ) : (
-          <Apart title={`Nothing on the ${table.name}`}>
-            Choose the metal and its thickness; Orthotome says what to cut first.
-          </Apart>
+          <FirstSteps title={`Nothing on the ${table.name}`} />
         )}
       </main>
     </div>
@@ -47,14 +44,10 @@ export function BenchPage() {
 }
 
 function Apart({ title, children }: { title: string; children: string }) {
-  const navigate = useNavigate();
   return (
     <div className={styles.apart}>
       <h1>{title}</h1>
       <p>{children}</p>
-      <Button variant="contained" onClick={() => void navigate('/trials/new')}>
-        Open a trial
-      </Button>
     </div>
   );
 }

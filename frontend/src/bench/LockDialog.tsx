@@ -44,14 +44,14 @@ export function LockDialog({ bench, onClose }: Props) {
     onSuccess: async (recipe) => {
       await queries.invalidateQueries();
       say({
-        text: 'Locked.',
+        text: `Locked as revision ${recipe.revision}: it stands in the Book.`,
         undo: () =>
           void api
             .POST('/api/recipes/{recipe_id}/withdrawn', { params: { path: { recipe_id: recipe.id } } })
-            .then(() => queries.invalidateQueries())
-            .then(() => navigate(`/trials/${trial.id}`)),
+            .then(() => queries.invalidateQueries()),
       });
-      await navigate(`/book/recipes/${recipe.id}`);
+      onClose();
+      await navigate('/bench'); // the place of work, also after the proof
     },
   });
   const faster = useMutation({

@@ -1,21 +1,34 @@
 import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useEffect, useRef, useState } from 'react';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { answered, api } from '../kit/client';
 import { Choices } from '../kit/Choices';
+import { useDraft } from '../kit/draft';
 import { Notice, refusalText } from '../kit/Notice';
 import { useSay } from '../kit/undo';
 import styles from './book.module.css';
 import { ColumnMatches } from './ColumnMatches';
+import { SameForAll } from './SameForAll';
 import { COLUMN_WORDS, type Match, type Preview } from './queries';
 
 type Swirl = 'clockwise' | 'counter_clockwise';
 
+interface Pasted {
+  text: string;
+  swirl: Swirl | null;
+  matches: Record<string, Match> | null;
+}
+
+const NOTHING: Pasted = { text: '', swirl: null, matches: null };
+
 /** Rows from a spreadsheet or a file: pasted, matched, looked over, and only then taken in. */
 export function ImportPage() {
-  const [text, setText] = useState('');
-  const [swirl, setSwirl] = useState<Swirl | null>(null);
+  // What was pasted outlives a reload, and a look at another room.
+  const [pasted, setPasted] = useDraft<Pasted>('pasted chart', NOTHING);
+  const { text, swirl } = pasted;
+  // What was found stays while the next is worked out: a form is never taken away under typing fingers.
+  const [found, setFound] = useState<Preview | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const queries = useQueryClient();
@@ -23,39 +36,57 @@ export function ImportPage() {
   const preview = useMutation({
     mutationFn: (asked: { text: string; matches: Record<string, Match> | null }) =>
       answered(api.POST('/api/book/import/preview', { body: asked })),
+    onSuccess: (answer, asked) => {
+      setFound(answer);
+      setPasted((was) => (was.text === asked.text ? { ...was, matches: answer.matches } : was));
+    },
   });
+  const { mutate: lookOver } = preview;
+  const begun = useRef(pasted);
+  useEffect(() => {
+    const { text: kept, matches } = begun.current;
+    if (kept.trim() !== '') lookOver({ text: kept, matches });
+  }, [lookOver]);
   const take = useMutation({
     mutationFn: (keep_good: boolean) =>
       answered(
         api.POST('/api/book/import', {
           body: {
             text,
-            matches: preview.data?.matches ?? null,
+            matches: found?.matches ?? null,
             new_sets_swirl: swirl,
             keep_good,
             // Tapped beside the questions, on a button that says so.
-            questions_are_right: (preview.data?.questions.length ?? 0) > 0,
+            questions_are_right: (found?.questions.length ?? 0) > 0,
           },
         }),
       ),
     onSuccess: async (done) => {
+      setPasted(NOTHING);
       await queries.invalidateQueries();
       say({
         text: `Taken in: ${done.added} new, ${done.superseded} in place of older ones, ${done.known} there already${done.left_out ? `; ${done.left_out} left out` : ''}.`,
       });
-      void navigate('/book');
+      void navigate(back ?? '/book');
     },
   });
+  const [asked] = useSearchParams();
+  const back = asked.get('back');
   const waiting = useRef<ReturnType<typeof setTimeout>>(undefined);
   /** Looks at once at what was pasted, and after a pause at what is typed. */
   const look = (given: string, pause = 0) => {
-    setText(given);
+    setPasted((was) => ({ ...was, text: given, matches: null }));
     take.reset();
     clearTimeout(waiting.current);
-    if (given.trim() === '') preview.reset();
-    else waiting.current = setTimeout(() => preview.mutate({ text: given, matches: null }), pause);
+    if (given.trim() === '') {
+      preview.reset();
+      setFound(null);
+    } else waiting.current = setTimeout(() => lookOver({ text: given, matches: null }), pause);
   };
-  const found = preview.data;
+  const change = (matches: Record<string, Match>) => {
+    take.reset();
+    lookOver({ text, matches });
+  };
   return (
     <main className={styles.book}>
       <header className={styles.head}>
@@ -72,7 +103,7 @@ export function ImportPage() {
             rows={found ? 4 : 10}
             spellCheck={false}
             onChange={(e) => look(e.target.value, 250)}
-            placeholder={'metal\tthickness\ttorch set\tspeed (ipm)\t…'}
+            placeholder={'thickness\tspeed (ipm)\tvolts\tcut height\t…'}
           />
         </label>
         <input
@@ -93,6 +124,7 @@ export function ImportPage() {
       {preview.isError && <Notice kind="refusal">{refusalText(preview.error)}</Notice>}
       {found && (
         <>
+          <SameForAll found={found} change={change} />
           {found.unmatched.length > 0 ? (
             <Notice kind="note" title="Not matched yet">
               {found.unmatched.map((c) => COLUMN_WORDS[c] ?? c).join(', ')}: choose a column, or give one
@@ -109,7 +141,7 @@ export function ImportPage() {
                 { value: 'clockwise', label: 'clockwise (right side squarer)' },
                 { value: 'counter_clockwise', label: 'counter-clockwise (left squarer)' },
               ]}
-              onChoose={setSwirl}
+              onChoose={(to) => setPasted((was) => ({ ...was, swirl: to }))}
             />
           )}
           {take.isError && (
@@ -124,7 +156,7 @@ export function ImportPage() {
             }
             onTake={(keepGood) => take.mutate(keepGood)}
           />
-          <ColumnMatches preview={found} change={(matches) => preview.mutate({ text, matches })} />
+          <ColumnMatches preview={found} change={change} />
         </>
       )}
     </main>

@@ -18,7 +18,7 @@ export function Doubt({
   return (
     <Notice kind="caution" title="Not saved yet: look again?">
       {refusalText(error)}
-      <span className={styles.answers}>
+      <span className={styles.insist}>
         {onPutRight && (
           <button type="button" onClick={() => onPutRight(field)}>
             Put it right

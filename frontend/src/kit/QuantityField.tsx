@@ -17,6 +17,8 @@ export interface QuantityFieldProps {
   help?: string | undefined;
   /** Called with the value in the kept unit, or null while the text cannot be used. */
   onRead: (value: number | null) => void;
+  /** What stands in the field, as it was typed. */
+  onText?: (text: string) => void;
   /** Reads out only when the field is left after typing: for what is kept at once. */
   whenLeft?: boolean;
 }
@@ -110,6 +112,7 @@ function Field(p: QuantityFieldProps) {
           onChange={(e) => {
             setText(e.target.value);
             setTyped(true);
+            p.onText?.(e.target.value);
             mark(id, true);
           }}
           onBlur={() => {

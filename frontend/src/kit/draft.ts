@@ -19,3 +19,6 @@ export function useDraft<T>(name: string, initial: T): [T, (next: T | ((was: T) 
   );
   return [value, set];
 }
+
+/** What was half typed is done: the next begins anew. */
+export const forget = (name: string): void => sessionStorage.removeItem(ownKey(name));

@@ -10,6 +10,14 @@ interface Said {
 
 const Context = createContext<(said: Said) => void>(() => undefined);
 
+/** What is said has a strip of its own at the foot of the screen: the page, and any dialog, end above it. */
+function makeRoom(strip: HTMLElement | null): (() => void) | undefined {
+  const { style } = document.documentElement;
+  if (!strip) return undefined;
+  style.setProperty('--said-height', `${strip.offsetHeight}px`);
+  return () => style.removeProperty('--said-height');
+}
+
 /** Says what was done, with a way back where there is one: in place of "are you sure?". */
 export function Undoable({ children }: { children: ReactNode }) {
   const [said, setSaid] = useState<(Said & { number: number }) | null>(null);
@@ -24,7 +32,13 @@ export function Undoable({ children }: { children: ReactNode }) {
       {said !== null && (
         <Portal key={said.number}>
           <Snackbar
+            ref={makeRoom}
             open
+            sx={{
+              inset: 'auto 0 0 0 !important',
+              transform: 'none',
+              '& > *': { width: '100%', borderRadius: 0, flexWrap: 'nowrap' },
+            }}
             autoHideDuration={9000}
             onClose={(_, reason) => {
               if (reason !== 'clickaway') setSaid(null);

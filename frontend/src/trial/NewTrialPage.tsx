@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { answered, api, type Schema, type TorchSet } from '../kit/client';
 import { Choices } from '../kit/Choices';
+import { forget, useDraft } from '../kit/draft';
 import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
 import { metalsQuery, shopQuery, tablesQuery, torchSetsQuery } from '../kit/queries';
@@ -20,6 +21,24 @@ import styles from './trial.module.css';
 
 type Start = Schema['StartAnswer'];
 
+/** What is typed of a trial before it is opened. */
+interface Kept {
+  metal: string;
+  thickness: number | null;
+  /** The thickness as it was typed: 3/16, 10 ga. */
+  typed: string;
+  setId: number | null;
+  gas: string | null;
+  target: ChosenTarget;
+  title: string;
+}
+
+const brought = (mm: number | null, units: ShopUnits | undefined): string => {
+  if (mm === null || !units) return '';
+  const length_unit = units.length_unit === 'thou' ? 'in' : units.length_unit;
+  return showThickness(mm, { ...units, length_unit }).text;
+};
+
 /** From a bare plate to the first cut: metal and thickness are enough, the rest is filled in. */
 export function NewTrialPage() {
   const tables = useQuery(tablesQuery);
@@ -28,12 +47,21 @@ export function NewTrialPage() {
   const shop = useQuery(shopQuery);
   const settings = useSettings();
   const [asked] = useSearchParams(); // a job brought along from choosing the set
-  const [metal, setMetal] = useState<string>(asked.get('metal') ?? 'mild_steel');
-  const [thickness, setThickness] = useState<number | null>(Number(asked.get('thickness')) || null);
-  const [setId, setSetId] = useState<number | null>(Number(asked.get('set')) || null);
-  const [gas, setGas] = useState<string | null>(asked.get('gas'));
-  const [target, setTarget] = useState<ChosenTarget>(DEFAULT_TARGET);
-  const [title, setTitle] = useState('');
+  // What is typed outlives any side trip: it is asked for once.
+  const [kept, setKept] = useDraft<Kept>(`new trial ${asked.toString()}`, {
+    metal: asked.get('metal') ?? 'mild_steel',
+    thickness: Number(asked.get('thickness')) || null,
+    typed: '',
+    setId: Number(asked.get('set')) || null,
+    gas: asked.get('gas'),
+    target: DEFAULT_TARGET,
+    title: '',
+  });
+  const { metal, thickness, setId, gas, target, title } = kept;
+  const keep = (some: Partial<Kept>) => setKept((was) => ({ ...was, ...some }));
+  // What the field shows until it is typed into: what was typed before, or the thickness that was brought along.
+  const [before] = useState(kept);
+  const begun = before.typed || brought(before.thickness, shop.data);
   const table = tables.data?.find((t) => t.id === settings.tableId) ?? tables.data?.[0];
   const fitted =
     sets.data?.find((s) => s.id === setId) ??
@@ -60,7 +88,7 @@ export function NewTrialPage() {
           label="Metal"
           value={metal}
           choices={metals.data.map((m) => ({ value: m.name, label: m.label }))}
-          onChoose={setMetal}
+          onChoose={(to) => keep({ metal: to })}
         />
         <QuantityField
           label="Thickness"
@@ -68,15 +96,9 @@ export function NewTrialPage() {
           unit={shop.data.length_unit === 'thou' ? 'in' : shop.data.length_unit}
           metal={metal}
           means="thickness"
-          initial={
-            asked.get('thickness')
-              ? showThickness(Number(asked.get('thickness')), {
-                  ...shop.data,
-                  length_unit: shop.data.length_unit === 'thou' ? 'in' : shop.data.length_unit,
-                }).text
-              : ''
-          }
-          onRead={setThickness}
+          initial={begun}
+          onText={(to) => keep({ typed: to })}
+          onRead={(to) => keep({ thickness: to })}
           help={
             thickness === null
               ? thicknessHelp(chosen?.gauges ?? [], chosen?.label ?? metal, shop.data)
@@ -87,19 +109,18 @@ export function NewTrialPage() {
           sets={sets.data}
           chosen={fitted}
           onChoose={(id) => {
-            setSetId(id);
-            setGas(null);
+            keep({ setId: id, gas: null });
           }}
           fittedId={table?.torch_set?.id}
           compare={`/choose?${new URLSearchParams({ metal, thickness: String(thickness ?? 6) }).toString()}`}
         />
-        <GasChoice metal={metal} fitted={fitted} gas={gas} onChoose={setGas} />
+        <GasChoice metal={metal} fitted={fitted} gas={gas} onChoose={(to) => keep({ gas: to })} />
         <label className={styles.name}>
           Name, if you like
           <input
             value={title}
             maxLength={120}
-            onChange={(e) => setTitle(e.target.value)}
+            onChange={(e) => keep({ title: e.target.value })}
             placeholder="what the parts are for"
           />
         </label>
@@ -108,7 +129,7 @@ export function NewTrialPage() {
         <TargetChooser
           thickness={thickness}
           target={target}
-          onChange={setTarget}
+          onChange={(to) => keep({ target: to })}
           effort={DROSS_EFFORT}
         />
       </section>
@@ -122,6 +143,7 @@ export function NewTrialPage() {
           tableId={table.id}
           target={target}
           title={title}
+          draft={asked.toString()}
         />
       ) : (
         <section aria-label="Starting numbers">
@@ -143,7 +165,7 @@ function thicknessHelp(gauges: readonly number[], label: string, units: ShopUnit
 
 /** What was typed in the shop's unit, to be held against the calliper. */
 function meant(mm: number, units: ShopUnits): string {
-  return `${withUnit(showLength(mm, units))}. Measured beats nominal.`;
+  return `${withUnit(showLength(mm, units))}. Plate is seldom just what it is sold as: measure it if you can.`;
 }
 
 function SetChoice({
@@ -246,11 +268,15 @@ interface ReadyProps {
   tableId: number;
   target: ChosenTarget;
   title: string;
+  draft: string;
 }
 
-function Ready({ metal, thickness, fitted, gas, tableId, target, title }: ReadyProps) {
+const typedKey = (p: Pick<ReadyProps, 'metal' | 'thickness' | 'gas'>, setId: number): string =>
+  `numbers of ${p.metal} ${p.thickness} ${setId} ${p.gas}`;
+
+function Ready({ metal, thickness, fitted, gas, tableId, target, title, draft }: ReadyProps) {
   const found = useQuery(startQuery(metal, thickness, fitted.id, gas, tableId));
-  const [typed, setTyped] = useState<Typed>({});
+  const [typed, setTyped] = useDraft<Typed>(typedKey({ metal, thickness, gas }, fitted.id), {});
   if (found.isError && !found.data) return <Notice kind="refusal">{refusalText(found.error)}</Notice>;
   if (!found.data) return null;
   const values = withTyped(found.data.values, typed);
@@ -261,7 +287,9 @@ function Ready({ metal, thickness, fitted, gas, tableId, target, title }: ReadyP
         <StartNumbers
           found={found.data}
           values={values}
+          typed={typed}
           onType={(name, value) => setTyped((before) => ({ ...before, [name]: value }))}
+          chart={`/book/import?${new URLSearchParams({ set: fitted.name, metal, back: `/trials/new${draft ? `?${draft}` : ''}` }).toString()}`}
           fitted={fitted}
         />
       </section>
@@ -272,7 +300,10 @@ function Ready({ metal, thickness, fitted, gas, tableId, target, title }: ReadyP
               {w}
             </Notice>
           ))}
-          <OpenButton start={values} {...{ metal, thickness, fitted, gas, tableId, target, title }} />
+          <OpenButton
+            start={values}
+            {...{ metal, thickness, fitted, gas, tableId, target, title, draft }}
+          />
         </div>
       )}
     </>
@@ -288,6 +319,7 @@ function OpenButton({
   tableId,
   target,
   title,
+  draft,
 }: ReadyProps & { start: NonNullable<Start['values']> }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
@@ -310,6 +342,8 @@ function OpenButton({
       ),
     onSuccess: async () => {
       setTableId(tableId);
+      forget(`new trial ${draft}`);
+      forget(typedKey({ metal, thickness, gas }, fitted.id));
       await queries.invalidateQueries();
       await navigate('/bench');
     },

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { Schema, TorchSet } from '../kit/client';
 import { Figure } from '../kit/Figure';
 import { Notice } from '../kit/Notice';
@@ -18,6 +19,10 @@ export type Typed = Partial<
 interface Props {
   found: Start;
   values: Values | null;
+  /** What was typed over the Book's numbers, here or before a side trip. */
+  typed: Typed;
+  /** Where the cut chart is pasted, and back. */
+  chart: string;
   onType: (name: keyof Typed, value: number | null) => void;
   fitted: TorchSet;
 }
@@ -47,8 +52,8 @@ const HOW: Record<string, string> = {
 };
 
 /** Starting numbers with where they came from; typed over where the operator knows better. */
-export function StartNumbers({ found, values, onType, fitted }: Props) {
-  const [typing, setTyping] = useState(false);
+export function StartNumbers({ found, values, typed, chart, onType, fitted }: Props) {
+  const [typing, setTyping] = useState(Object.values(typed).some((v) => v !== null));
   const shop = useQuery(shopQuery);
   if (!shop.data) return null;
   const units = shop.data;
@@ -102,8 +107,15 @@ export function StartNumbers({ found, values, onType, fitted }: Props) {
           <Figure name="Kerf" text={showLength(values.kerf_mm, units).text} unit={units.length_unit} />
         </dl>
       )}
+      {values === null && (
+        <p>
+          <Link to={chart} className={styles.chart}>
+            Paste the cut chart of the {fitted.name}
+          </Link>
+        </p>
+      )}
       {typing ? (
-        <TypedNumbers base={found.values ?? null} onType={onType} />
+        <TypedNumbers base={found.values ?? null} typed={typed} onType={onType} />
       ) : (
         <button type="button" className={styles.quiet} onClick={() => setTyping(true)}>
           {values ? 'Type your own numbers' : `Type the numbers from the manual of the ${fitted.name}`}
@@ -114,10 +126,22 @@ export function StartNumbers({ found, values, onType, fitted }: Props) {
 }
 
 /** Numbers typed over the Book's: what is left empty stays as it was. */
-function TypedNumbers({ base, onType }: { base: Values | null; onType: Props['onType'] }) {
+function TypedNumbers({
+  base,
+  typed,
+  onType,
+}: {
+  base: Values | null;
+  typed: Typed;
+  onType: Props['onType'];
+}) {
   const shop = useQuery(shopQuery);
+  const [begun] = useState(typed);
   if (!shop.data) return null;
   const length = shop.data.length_unit;
+  const units = shop.data;
+  const text = (v: number | null | undefined, show: (n: number) => string) =>
+    typeof v === 'number' ? show(v) : '';
   return (
     <div className={styles.typed}>
       <QuantityField
@@ -125,6 +149,7 @@ function TypedNumbers({ base, onType }: { base: Values | null; onType: Props['on
         quantity="speed"
         unit={shop.data.speed_unit}
         expected={base?.speed_mm_min}
+        initial={text(begun.speed_mm_min, (v) => showSpeed(v, units).text)}
         onRead={(v) => onType('speed_mm_min', v)}
         means="cut_speed"
       />
@@ -133,6 +158,7 @@ function TypedNumbers({ base, onType }: { base: Values | null; onType: Props['on
         quantity="length"
         unit={length}
         expected={base?.cut_height_mm}
+        initial={text(begun.cut_height_mm, (v) => showLength(v, units).text)}
         onRead={(v) => onType('cut_height_mm', v)}
         means="cut_height"
       />
@@ -142,6 +168,7 @@ function TypedNumbers({ base, onType }: { base: Values | null; onType: Props['on
         unit="V"
         expected={base?.arc_voltage_v ?? undefined}
         means="arc_voltage"
+        initial={text(begun.arc_voltage_v, (v) => v.toFixed(1))}
         onRead={(v) => onType('arc_voltage_v', v)}
         help="leave empty if not known"
       />
@@ -151,6 +178,7 @@ function TypedNumbers({ base, onType }: { base: Values | null; onType: Props['on
         unit={length}
         expected={base?.kerf_mm}
         means="kerf"
+        initial={text(begun.kerf_mm, (v) => showLength(v, units).text)}
         onRead={(v) => onType('kerf_mm', v)}
         help="leave empty if not known"
       />

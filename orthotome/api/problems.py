@@ -18,6 +18,7 @@ from orthotome.api.journal import journal
 from orthotome.api.wire import Problem
 from orthotome.core.doubts import Doubted
 from orthotome.core.errors import TradeError
+from orthotome.core.fields import field_words, named
 from orthotome.formats.reading import FileError, field_path, sentence
 from orthotome.store.errors import ChangedMeanwhile, NotFound, Refused, StoreError, TooManyTries
 from orthotome.store.keeping.files import trouble_of
@@ -107,8 +108,9 @@ def _ours(_request: Request, error: Exception) -> JSONResponse:
     if isinstance(error, TradeError | StoreError):
         errors = [{"field": error.field, "message": error.sentence}] if error.field else []
         kind = DOUBTED if isinstance(error, Doubted) else "about:blank"
-        return problem(status, error.sentence, errors, kind=kind)
+        return problem(status, named(error.field, error.sentence), errors, kind=kind)
     field, _, message = str(error).partition(": ")
+    # A file's own column is named as it stands in the file.
     return problem(status, str(error), [{"field": field, "message": message}])
 
 
@@ -121,7 +123,7 @@ def _invalid(_request: Request, error: Exception) -> JSONResponse:
             return problem(400, "The body is not JSON.")
         found.append({"field": field_path({**e, "loc": where}), "message": sentence(e)})  # type: ignore[typeddict-item]
     first = found[0]
-    return problem(422, f"{first['field']} {first['message']}", found)
+    return problem(422, f"{field_words(first['field'])} {first['message']}", found)
 
 
 def _http(_request: Request, error: Exception) -> JSONResponse:

@@ -7,6 +7,7 @@ from orthotome.core.book.doubts import doubts_of_row
 from orthotome.core.book.start_rows import StartRow, StartValues
 from orthotome.core.book.watching import Promise, SpotCheck, doubts_of_check
 from orthotome.core.doubts import Doubt, Doubted, Likely, ask, doubt, slip
+from orthotome.core.fields import field_words, named
 from orthotome.core.log.doubts import doubts_of_cut
 from orthotome.core.quantities import INCH, speaking, volts
 from orthotome.core.trial.campaign import Cut, EdgeReading, Series
@@ -44,6 +45,23 @@ class Slips(unittest.TestCase):
             ask([Doubt("arc_voltage_v", asked or "")], ())
         self.assertEqual(held.exception.field, "arc_voltage_v")
         ask([Doubt("arc_voltage_v", "")], ("arc_voltage_v",))
+
+
+class Names(unittest.TestCase):
+    def test_a_field_is_called_as_the_screens_call_it(self) -> None:
+        for path, word in (
+            ("arc_voltage_v", "Arc voltage"),
+            ("cuts.3.edges.0.bevel_deg", "Bevel"),
+            ("start.pierce_height_mm", "Pierce height"),
+            ("settings.acceleration_mm_s2", "Acceleration"),
+            ("slope_v_per_mm", "Slope"),
+            ("torch_set_id", "Torch set"),
+        ):
+            self.assertEqual(field_words(path), word)
+        self.assertEqual(
+            named("arc_voltage_v", "must be 20 or more."), "Arc voltage must be 20 or more."
+        )
+        self.assertEqual(named("first", "Piece 3 is already noted."), "Piece 3 is already noted.")
 
 
 class Cuts(unittest.TestCase):

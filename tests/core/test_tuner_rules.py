@@ -15,6 +15,8 @@ from orthotome.core.tuner.advise import advise, judge
 from orthotome.core.tuner.chances import Candidates
 from orthotome.core.tuner.evidence import proofs
 from orthotome.core.tuner.history import learned_from
+from orthotome.core.tuner.next_act import next_act
+from orthotome.core.tuner.reasons import clean_band, ladder_at_the_end
 from orthotome.core.tuner.voltage_model import VoltageModel
 from tests.jobs import PLATE_JOB
 
@@ -66,6 +68,29 @@ class TheLadder(unittest.TestCase):
             ({"arc_lost": True}, "In the last cut the arc went out."),
         ):
             self.assertIn(said, self.told(self.strip(1, 2100, **more)))
+
+
+class CleanBand(unittest.TestCase):
+    def strip(self, n: int, speed: float, grade: int = 0) -> Cut:
+        kind = "low_speed" if speed < 2000 else "high_speed"
+        dross = (Dross(kind, grade),) if grade else ()  # type: ignore[arg-type]
+        return Cut(f"s{n}", "strip", speed, 1.5, through="full", dross=dross)
+
+    def test_what_is_advised_lies_inside_it_and_is_told_from_the_strip_spoken_of(self) -> None:
+        strips = [
+            self.strip(n, v, g) for n, (v, g) in enumerate(((1500, 3), (1800, 0), (2150, 0), (2500, 2)))
+        ]
+        judgement = judge(job(*strips))
+        act = next_act(judgement)
+        self.assertEqual(clean_band(strips), (1800, 2150))
+        self.assertTrue(1800 * 0.98 <= act.setting.speed_mm_min <= 2150 * 1.02, act.setting)
+        self.assertEqual(act.was, Setting(2150, 1.5))  # and not the 2500 that was cut last
+
+    def test_after_a_finer_set_the_band_is_the_finer_one(self) -> None:
+        coarse = [self.strip(n, v, 0) for n, v in enumerate((1500, 1900, 2400))]
+        finer = [self.strip(9 + n, v, g) for n, (v, g) in enumerate(((1750, 1), (1850, 0), (1950, 0)))]
+        self.assertEqual(clean_band([*coarse, *finer]), (1850, 1950))
+        self.assertEqual(ladder_at_the_end([*coarse, *finer]), tuple(finer))
 
 
 class Compass(unittest.TestCase):

@@ -324,6 +324,7 @@ function PieceButton({ bench, units }: { bench: Bench; units: ShopUnits }) {
 function Settings({ bench, units }: { bench: Bench; units: ShopUnits }) {
   const now = bench.now.setting;
   const last = lastCut(bench);
+  const { was } = bench.now; // of the cut that the reason speaks of, which of a ladder is not the last
   const { start } = bench.trial;
   const volts = bench.now.arc_voltage_v ?? null;
   const taught = bench.volts.taught_by;
@@ -334,8 +335,8 @@ function Settings({ bench, units }: { bench: Bench; units: ShopUnits }) {
       <Dial
         name="Speed"
         shown={showSpeed(now.speed_mm_min, units)}
-        last={last ? showSpeed(last.speed_mm_min, units) : null}
-        change={last ? showSpeed(now.speed_mm_min - last.speed_mm_min, units) : null}
+        last={was ? showSpeed(was.speed_mm_min, units) : null}
+        change={was ? showSpeed(now.speed_mm_min - was.speed_mm_min, units) : null}
         from={
           kept(bench).length === 0
             ? origin
@@ -357,8 +358,8 @@ function Settings({ bench, units }: { bench: Bench; units: ShopUnits }) {
       <Dial
         name="Cut height"
         shown={showLength(now.cut_height_mm, units)}
-        last={last ? showLength(last.cut_height_mm, units) : null}
-        change={last ? showLength(now.cut_height_mm - last.cut_height_mm, units) : null}
+        last={was ? showLength(was.cut_height_mm, units) : null}
+        change={was ? showLength(now.cut_height_mm - was.cut_height_mm, units) : null}
         from={
           kept(bench).length === 0
             ? origin

@@ -7963,6 +7963,7 @@ export interface components {
              * @default []
              */
             ladder: components["schemas"]["Setting"][];
+            was?: components["schemas"]["Setting"] | null;
         };
         /**
          * NextCutAdvice

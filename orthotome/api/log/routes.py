@@ -79,16 +79,21 @@ def log_ladder(trial_id: Id, request: models.LadderRequest, database: Store) -> 
             cut, seen = _strip(strip, rungs, by_hand=by_hand), _looks(strip.looks)
             check_looks("strip", (), seen)
             doubts = doubts_of_cut(campaign, cut)
-            ask([Doubt(f"strips.{strip.slot}.{d.field}", d.sentence) for d in doubts], request.insisted)
+            key = request.key if waits and not i else f"{request.key} {strip.slot}"
+            if not cuts.is_logged(session, trial_id, key):
+                ask(
+                    [Doubt(f"strips.{strip.slot}.{d.field}", d.sentence) for d in doubts],
+                    request.insisted,
+                )
             of = _named(request, waits)
             told = [e.told for e in strip.edges]
             made = cuts.ToLog(
                 cut, "strip", told, seen, (), f"slot {strip.slot} of {of}", work if not i else Counts(1)
             )
-            key = request.key if waits and not i else f"{request.key} {strip.slot}"
             row = cuts.log_cut(session, trial_id, key, made, of=waits)
             cuts.note_insisted(session, row, doubts)
             logged.append(row)
+        drafts.drop_draft(session, trial_id, request.key)
         return [_answer(session, trial_id, row.id or 0) for row in logged]
 
 

@@ -136,6 +136,7 @@ class NextAct:
     why: str = ""
     arc_voltage_v: float | None = None
     ladder: tuple[Setting, ...] = ()
+    was: Setting | None = None  # of the cut that its reason speaks of; None before the first
 
 
 @dataclass(frozen=True)

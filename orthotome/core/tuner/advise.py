@@ -30,7 +30,7 @@ from orthotome.core.tuner import causes
 from orthotome.core.tuner.chances import Candidates, Learned, candidates_within
 from orthotome.core.tuner.history import learned_from
 from orthotome.core.tuner.proven import proven_before, proven_elsewhere, still_stands, typed_otherwise
-from orthotome.core.tuner.reasons import why_next, why_what_was_proven
+from orthotome.core.tuner.reasons import clean_band, why_next, why_what_was_proven
 from orthotome.core.tuner.rereading import readings_to_take
 from orthotome.core.tuner.unknowns import SWIRL
 
@@ -44,6 +44,7 @@ LEAST_THROUGH = (
 _WORTH_MOVING = 0.02  # a setting that has passed is left only for one this much likelier
 _NEARLY_BEST = 0.05  # settings within this of the best chance count as equally good
 _PASSES_KEPT = 40  # a pass further back was made on other parts, or is outweighed
+_BESIDE_BAND = 0.02  # of speed, that a setting may lie beside the band in which strips came out clean
 _SPEED_STEP = 0.25  # ln of the largest ratio to go in one cut; assumption
 _HEIGHT_STEP = 0.3  # of the starting height, the most to go up or down in one cut; assumption
 _WORTH_A_CUT = 0.12  # share that another setting must be faster by to be worth a cut; assumption
@@ -227,6 +228,12 @@ def _within_a_step(learned: Learned, candidates: Candidates, proven: Setting | N
     for v, h in [*tried, *((s.speed_mm_min, s.cut_height_mm) for s in known)]:
         in_speed = np.abs(np.log(candidates.speed_mm_min / v)) <= _SPEED_STEP
         near |= in_speed & (np.abs(candidates.height_mm - h) <= _HEIGHT_STEP * start.cut_height_mm)
+    band = clean_band(cuts)
+    if band is not None:
+        inside = (candidates.speed_mm_min >= band[0] * (1 - _BESIDE_BAND)) & (
+            candidates.speed_mm_min <= band[1] * (1 + _BESIDE_BAND)
+        )
+        near &= inside if (near & inside).any() else True
     if height_stays(learned.campaign):
         near &= np.abs(candidates.height_mm - start.cut_height_mm) < _TRIED_MM
     # Limits that shut the starting numbers out leave nothing near: then all of them count.

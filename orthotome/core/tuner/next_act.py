@@ -4,6 +4,7 @@ from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import STATUS_WORDS, ActKind, NextAct
 from orthotome.core.trial.opening import nothing_known, opening_ladder
 from orthotome.core.tuner.advise import Judgement
+from orthotome.core.tuner.reasons import speaks_for
 
 
 def next_act(judgement: Judgement) -> NextAct:
@@ -27,7 +28,8 @@ def next_act(judgement: Judgement) -> NextAct:
         expected = judgement.learned.volts.voltage_v(setting.speed_mm_min, setting.cut_height_mm)
         volts = None if expected is None else expected[0]
     kind: ActKind = "lock" if advice.status == "square" else "cut"
-    return NextAct(kind, setting, asked.why if asked else "", volts)
+    was = Setting.of(speaks_for(campaign.cuts)) if campaign.cuts else None
+    return NextAct(kind, setting, asked.why if asked else "", volts, was=was)
 
 
 def heading(judgement: Judgement) -> str:

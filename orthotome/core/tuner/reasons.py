@@ -9,7 +9,7 @@ from itertools import takewhile
 import numpy as np
 
 from orthotome.core.quantities import speed
-from orthotome.core.setting import CutAt
+from orthotome.core.setting import CutAt, Setting
 from orthotome.core.trial.campaign import DROSS_EFFORT, Cut
 from orthotome.core.tuner.chances import Candidates, Learned
 
@@ -57,9 +57,27 @@ def why_what_was_proven(learned: Learned) -> str:
 
 
 def ladder_at_the_end(cuts: Sequence[Cut]) -> tuple[Cut, ...]:
-    """The strips that were cut last, one after the other; empty where the last cut is none of several."""
-    strips = tuple(takewhile(lambda c: c.piece == "strip", reversed(cuts)))
-    return strips[::-1] if len(strips) > 1 else ()
+    """The strips of the set that was cut last; empty where the last cut is none of several.
+
+    A set runs from its slowest, or lowest, strip up: where speed falls back another set begins, and the finer one
+    that was cut last is what counts.
+    """
+    strips: list[Cut] = []
+    for cut in takewhile(lambda c: c.piece == "strip", reversed(cuts)):
+        if strips and Setting.of(cut) >= Setting.of(strips[-1]):
+            break
+        strips.append(cut)
+    return tuple(strips[::-1]) if len(strips) > 1 else ()
+
+
+def clean_band(cuts: Sequence[Cut]) -> tuple[float, float] | None:
+    """Between which speeds the strips that were cut last came out clean; None where none did, or none were cut."""
+    clean = [
+        c.speed_mm_min
+        for c in ladder_at_the_end(cuts)
+        if c.through == "full" and not c.arc_lost and c.bottom_grade == 0
+    ]
+    return (min(clean), max(clean)) if clean else None
 
 
 def speaks_for(cuts: Sequence[Cut]) -> Cut:
@@ -80,12 +98,12 @@ def _ladder_seen(cuts: Sequence[Cut]) -> str:
     strips = ladder_at_the_end(cuts)
     if not strips:
         return ""
-    clean = sorted(c.speed_mm_min for c in strips if c.through == "full" and c.bottom_grade == 0)
-    if not clean:
+    band = clean_band(cuts)
+    if band is None:
         return "No strip of the ladder came out clean."
-    if clean[0] == clean[-1]:
-        return f"Of the strips, the one at {speed(clean[0])} came out clean."
-    return f"Of the strips, those from {speed(clean[0])} to {speed(clean[-1])} came out clean."
+    if band[0] == band[1]:
+        return f"Of the strips, the one at {speed(band[0])} came out clean."
+    return f"Of the strips, those from {speed(band[0])} to {speed(band[1])} came out clean."
 
 
 def not_through(cut: Cut) -> str:

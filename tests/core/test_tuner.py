@@ -53,6 +53,25 @@ class HandOff(unittest.TestCase):
         self.assertAlmostEqual(lean["lean_deg"], 3.0, delta=0.6)
         self.assertAlmostEqual(lean["toward_deg"], 140.0, delta=15)
 
+    def test_a_lean_that_costs_the_target_says_what_its_cure_wins_before_more_squares(self) -> None:
+        leaning = table(3, lean_deg=2.1, lean_toward_deg=90.0)
+        job = PLATE_JOB
+        for number in (1, 2):
+            asked = advise(job).next_cuts[0]
+            cut = leaning.cut(number, "square", asked.speed_mm_min, asked.cut_height_mm)
+            job = replace(job, cuts=(*job.cuts, cut))
+        advice = advise(job)
+        (lean,) = (f for f in advice.findings if f.code == "jet_lean")
+        self.assertGreater(lean.numbers["chance_upright"], lean.numbers["chance_as_it_stands"] + 0.3)
+        self.assertRegex(
+            lean.why, r"away from you, seen from .* Upright, 2° is reached about \d+ times in 10"
+        )
+        for cut_next in advice.next_cuts:
+            self.assertIn("set it upright first", cut_next.why)
+        straight = table(3, lean_deg=0.1)
+        first = replace(PLATE_JOB, cuts=(straight.cut(1, "square", 2100, 1.5),))
+        self.assertNotIn("upright first", advise(first).next_cuts[0].why)
+
     def test_oval_bore(self) -> None:
         self.assertEqual(self.named(PLATE_JOB, oval_deg=3.0), ["worn_parts"] * 5)
 

@@ -51,6 +51,11 @@ export function Evidence({
       {bench.findings.map((f) => (
         <Notice key={f.code} kind="note" title={f.title}>
           {f.why}
+          {f.code === 'jet_lean' && (
+            <Link to="/torch/jet" className={styles.inNotice}>
+              The turns that set it upright
+            </Link>
+          )}
           {f.code === 'faster_possible' && (
             <>
               {bench.worth && ` ${bench.worth}`}

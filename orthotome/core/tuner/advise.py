@@ -5,7 +5,7 @@ own readings make that very probable) and whose next cut passes with at least 95
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -48,6 +48,9 @@ _BESIDE_BAND = 0.02  # of speed, that a setting may lie beside the band in which
 _SPEED_STEP = 0.25  # ln of the largest ratio to go in one cut; assumption
 _HEIGHT_STEP = 0.3  # of the starting height, the most to go up or down in one cut; assumption
 _WORTH_A_CUT = 0.12  # share that another setting must be faster by to be worth a cut; assumption
+_TURN_FIRST = (
+    0.3  # chance that an upright jet must win for its turns to come before another cut; assumption
+)
 _WORTH_SUGGESTING = 0.1  # by how much likelier another setting must be to be named beside a proven one
 _WORTH_SAYING = 0.05  # share of speed under which nothing is said of it
 _CUTS_FOR_BETTER = 2  # cuts after the first that passed that are spent on going faster or cleaner
@@ -122,13 +125,14 @@ def _as_it_stands(campaign: Campaign, batch: int) -> Judgement:
     elif status in ("keep_cutting", "confirm"):
         picks = _batch(bevel * rest * near[:, None], at, batch)
         next_cuts = tuple(_next_cut(learned, candidates, i, status == "confirm", proven) for i in picks)
-    said = tuple(_findings(learned, bevel, rest)) if campaign.cuts else ()
+    said = tuple(_findings(learned, candidates, bevel, rest)) if campaign.cuts else ()
     if status == "square":
         said = (*said, *_what_going_on_might_win(learned, candidates, chances, at))
     if proven and stands is None:
         said = (*said, proven_elsewhere(proven))
     elif proven and not any(p >= PASSED for p in passed):
         said = (*said, *_likelier_elsewhere(learned, candidates, chances * near, at))
+    next_cuts = _after_the_lean(next_cuts, said)
     handed = reason if status == "hand_off" else None
     advice = Advice(status, recommended, next_cuts, said, handed, again)
     return Judgement(advice, learned, candidates, chances, passed, proven)
@@ -146,7 +150,7 @@ def _as_locked(campaign: Campaign, locked: Locked) -> Judgement:
     recommended = Recommended(
         locked.speed_mm_min, locked.cut_height_mm, volts, locked.probability_pass, there
     )
-    said = tuple(_findings(learned, bevel, rest)) if campaign.cuts else ()
+    said = tuple(_findings(learned, candidates, bevel, rest)) if campaign.cuts else ()
     advice = Advice("square", recommended, (), said, None)
     return Judgement(advice, learned, candidates, (bevel * rest).mean(axis=1), passed, setting)
 
@@ -367,6 +371,26 @@ def _next_cut(
     return NextCut("square", speed, height, why)
 
 
+def _after_the_lean(
+    next_cuts: tuple[NextCut, ...], said: tuple[AdviceFinding, ...]
+) -> tuple[NextCut, ...]:
+    """Cuts that are asked for while a lean costs far more than any of them can win: the turns come first."""
+    costs = [
+        f.numbers["chance_upright"] - f.numbers["chance_as_it_stands"]
+        for f in said
+        if "chance_upright" in f.numbers
+    ]
+    if not costs or costs[0] < _TURN_FIRST:
+        return next_cuts
+    return tuple(
+        replace(
+            c,
+            why=f"The jet leans, and that costs more than a setting can win: set it upright first. {c.why}",
+        )
+        for c in next_cuts
+    )
+
+
 def _what_going_on_might_win(
     learned: Learned, candidates: Candidates, chances: Array, at: int
 ) -> Iterator[AdviceFinding]:
@@ -406,8 +430,14 @@ def _likelier_elsewhere(
     )
 
 
-def _findings(learned: Learned, bevel: Array, rest: Array) -> list[AdviceFinding]:
+def _findings(
+    learned: Learned, candidates: Candidates, bevel: Array, rest: Array
+) -> list[AdviceFinding]:
     said = list(causes.findings(learned))
+    for i, finding in enumerate(said):
+        if finding.code == "jet_lean":
+            wins = causes.upright_wins(learned, candidates, bevel, rest)
+            said[i] = causes.lean_costs(finding, *wins, learned.campaign.target.bevel_deg)
     square = bevel.mean(axis=1)
     at = int(square.argmax())
     if square[at] > 0.7 and float(rest[at].mean()) < 0.3:

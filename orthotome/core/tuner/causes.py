@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtr
 
-from orthotome.core.edge.edges import lean_from_components
+from orthotome.core.edge.edges import lean_from_components, way_in_words
 from orthotome.core.edge.measuring import cannot_judge
 from orthotome.core.trial.advice import AdviceFinding, found
 from orthotome.core.trial.campaign import Campaign, Limits
@@ -62,6 +62,8 @@ def _explained(learned: Learned, candidates: Candidates, rest: Array) -> AdviceF
     apart = _TELLS_APART.get((first.code, other.code)) if other else None
     return replace(first, why=f"{first.why} {apart}") if apart else first
 
+
+_WORTH_TURNING = 0.15  # that an upright jet must win before it is said; assumption
 
 # Two causes that are both alive, and what would tell which it is.
 _TELLS_APART: dict[tuple[str, str], str] = {
@@ -195,12 +197,34 @@ def lean_finding(learned: Learned, *, cure: bool) -> AdviceFinding:
     # Spread along the mean direction: the uncertainty of the size.
     along = np.cos(np.radians(toward)) * x + np.sin(np.radians(toward)) * y
     why = (
-        f"The jet leans {lean:.1f}° toward {round(toward / 5) * 5 % 360:.0f}° (from +X toward +Y). "
+        f"The jet leans {lean:.1f}° {way_in_words(toward)}, seen from where you stand at the front of the table. "
         "Opposite edges differ by twice that; no speed or height changes it."
     )
     if cure:
         why += " Set the jet upright first: its exit must move the other way. Then cut a square again."
     return found("jet_lean", why, {"lean_deg": lean, "toward_deg": toward, "sd_deg": float(along.std())})
+
+
+def upright_wins(
+    learned: Learned, candidates: Candidates, bevel: Array, rest: Array
+) -> tuple[float, float]:
+    """The best chance to pass as the jet stands, and with the jet upright."""
+    upright = learned.draws.copy()
+    upright[:, [LEAN_X, LEAN_Y]] = 0.0
+    as_it_stands = float((bevel * rest).mean(axis=1).max())
+    return as_it_stands, float((learned.bevel_chances(candidates, upright) * rest).mean(axis=1).max())
+
+
+def lean_costs(finding: AdviceFinding, now: float, upright: float, target_deg: float) -> AdviceFinding:
+    """A lean with what setting the jet upright would win, where that is worth saying."""
+    if upright - now < _WORTH_TURNING:
+        return finding
+    won = (
+        f" Upright, {target_deg:g}° is reached about {round(10 * upright)} times in 10; as it stands "
+        f"{round(10 * now)}."
+    )
+    numbers = {**finding.numbers, "chance_upright": upright, "chance_as_it_stands": now}
+    return replace(finding, why=finding.why + won, numbers=numbers)
 
 
 def wrong_side() -> AdviceFinding:

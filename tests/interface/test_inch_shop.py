@@ -39,7 +39,7 @@ class InchShop(Screens):
 
     def test_from_first_start_to_a_locked_recipe(self) -> None:
         page = self.page("/bench")
-        page.get_by_role("button", name="Open a trial").click()
+        page.get_by_role("link", name="The table").click()
         page.get_by_role("button", name="inches", exact=True).click()
         expect(page.get_by_role("button", name="in · in/min")).to_be_visible()
         page.get_by_label("Name your table").fill("Cart table")

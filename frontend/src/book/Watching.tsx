@@ -70,14 +70,15 @@ export function Watching({ recipe, units }: { recipe: Recipe; units: ShopUnits }
           How often to check: {w.every_parts ? `one part in ${w.every_parts}` : 'not worked out'}
         </summary>
         <div>
-          <NumberField label="A bad part costs" value={badPart} onType={setBadPart} />
+          <NumberField least={0} label="A bad part costs" value={badPart} onType={setBadPart} />
           <NumberField
+            least={0}
             label="A check costs"
             value={check}
             onType={setCheck}
             help="The table’s own, where left out."
           />
-          <NumberField label="Starts in a part" value={each} onType={setEach} />
+          <NumberField least={0} label="Starts in a part" value={each} onType={setEach} />
         </div>
         <p>{w.every_says}</p>
       </details>

@@ -1,4 +1,5 @@
-import { useId, useState } from 'react';
+import { useEffect, useId, useState } from 'react';
+import { useMarkReading } from './reading';
 import styles from './kit.module.css';
 
 interface Props {
@@ -10,20 +11,41 @@ interface Props {
   help?: string;
   /** The number typed, or null for an empty field. Text that is no number is not passed on. */
   onType: (value: number | null) => void;
+  /** The least that such a number can be; less is asked about, and not passed on. */
+  least?: number;
+  /** A count: no part of one. */
+  whole?: boolean;
   /** Passes the number on only when the field is left: for what is kept at once. */
   whenLeft?: boolean;
 }
 
 /** A plain number without a unit of its own to choose: a ratio, a count, a price. */
-export function NumberField({ label, value, before, after, help, onType, whenLeft }: Props) {
+export function NumberField({
+  label,
+  value,
+  before,
+  after,
+  help,
+  least,
+  whole,
+  onType,
+  whenLeft,
+}: Props) {
   const id = useId();
   const [text, setText] = useState<string | null>(null);
   const shown = text ?? (value === null ? '' : String(value));
   const passOn = (typed: string) => {
     const number = typed.trim() === '' ? null : numberOf(typed);
+    if (wrongIn(typed, least, whole) !== null) return;
     if ((number !== null || typed.trim() === '') && number !== value) onType(number);
   };
-  const wrong = shown !== '' && numberOf(shown) === null;
+  const said = wrongIn(shown, least, whole);
+  const wrong = said !== null;
+  const mark = useMarkReading();
+  useEffect(() => {
+    mark(id, wrong); // what saves waits until it is put right
+    return () => mark(id, false);
+  }, [mark, id, wrong]);
   return (
     <div className={styles.field}>
       <label htmlFor={id}>{label}</label>
@@ -52,10 +74,19 @@ export function NumberField({ label, value, before, after, help, onType, whenLef
         {after && <span aria-hidden="true">{after}</span>}
       </div>
       <p id={`${id}-said`} className={wrong ? styles.wrong : styles.help}>
-        {wrong ? 'Write a number.' : (help ?? '')}
+        {said ?? help ?? ''}
       </p>
     </div>
   );
+}
+
+/** What is wrong with what was typed, or null. */
+function wrongIn(text: string, least?: number, whole?: boolean): string | null {
+  if (text.trim() === '') return null;
+  const number = numberOf(text);
+  if (number === null) return 'Write a number.';
+  if (least !== undefined && number < least) return `${least} or more: there is no less of it.`;
+  return whole && !Number.isInteger(number) ? 'A whole number.' : null;
 }
 
 /** A number as people type it, with a comma or a point; null for anything else. */

@@ -74,6 +74,7 @@ export function Counting({ table, parts }: { table: Table; parts: Parts }) {
         <summary>Put the count right</summary>
         <div className={styles.fields}>
           <NumberField
+            least={0}
             label="The source’s own counter shows"
             value={shown}
             after="starts"
@@ -98,13 +99,19 @@ export function Counting({ table, parts }: { table: Table; parts: Parts }) {
             Note the counter
           </Button>
           {read.isError && <Notice kind="refusal">{refusalText(read.error)}</Notice>}
-          <NumberField label="A run that nothing counted" value={run} after="starts" onType={setRun} />
-          <NumberField label="of which ended off the plate" value={off} onType={setOff} />
+          <NumberField
+            least={0}
+            label="A run that nothing counted"
+            value={run}
+            after="starts"
+            onType={setRun}
+          />
+          <NumberField least={0} label="of which ended off the plate" value={off} onType={setOff} />
           <Button variant="outlined" disabled={!run || count.isPending} onClick={() => count.mutate()}>
             Count it
           </Button>
           {count.isError && <Notice kind="refusal">{refusalText(count.error)}</Notice>}
-          <NumberField label="A piece file was run, times" value={times} onType={setTimes} />
+          <NumberField least={0} label="A piece file was run, times" value={times} onType={setTimes} />
           <FileButton<Parts>
             label="Count a piece.json"
             address={times ? at(`/api/tables/${table.id}/counts/piece?times=${times}`) : null}

@@ -91,7 +91,6 @@ function ShelfLine({ line, onPut }: { line: Line; onPut: (body: Schema['StockReq
       cost: line.cost,
       ...some,
     });
-  const whole = (n: number | null) => Math.max(0, Math.round(n ?? 0));
   return (
     <li data-short={line.short}>
       <strong>
@@ -101,16 +100,26 @@ function ShelfLine({ line, onPut }: { line: Line; onPut: (body: Schema['StockReq
       <NumberField
         label="On the shelf"
         value={line.on_shelf}
+        least={0}
+        whole
         whenLeft
-        onType={(n) => change({ on_shelf: whole(n) })}
+        onType={(n) => change({ on_shelf: n ?? 0 })}
       />
       <NumberField
         label="At least"
         value={line.least}
+        least={0}
+        whole
         whenLeft
-        onType={(n) => change({ least: whole(n) })}
+        onType={(n) => change({ least: n ?? 0 })}
       />
-      <NumberField label="One costs" value={line.cost} whenLeft onType={(n) => change({ cost: n })} />
+      <NumberField
+        label="One costs"
+        value={line.cost}
+        least={0}
+        whenLeft
+        onType={(n) => change({ cost: n })}
+      />
       <span className="soft">{line.used_month} in thirty days</span>
     </li>
   );

@@ -36,6 +36,7 @@ UNITS: dict[str, dict[str, float]] = {
     "slope": {"V/mm": 1.0, "V/in": 1 / MM_PER_INCH},
     "temperature": {"C": 1.0, "F": 5 / 9},
 }
+_SELDOM = ("cm", "m", "ft")  # units of length that nobody at a table means where another was typed
 _ZERO_OF = {"F": 32.0}  # what stands at the kept unit's zero
 
 # What a number of the trade can mean, in the kept unit, lowest and highest; farther out it is questioned. Wide:
@@ -167,7 +168,7 @@ def _nonsense(number: float, value: float, unit: str, quantity: str, means: str 
     if low <= value <= high:
         return None
     factors = UNITS[quantity]
-    near = [u for u in factors if u != unit and low <= number * factors[u] <= high]
+    near = [u for u in factors if u not in (unit, *_SELDOM) and low <= number * factors[u] <= high]
     meant = f" Did you mean {number:g} {near[0]}?" if near else ""
     what = means.replace("_", " ")
     return (
@@ -181,7 +182,10 @@ def _doubt(number: float, value: float, unit: str, quantity: str, expected: floa
         return None
     factors = UNITS[quantity]
     # The unit that brings it nearest what was expected, if any brings it near at all.
-    near = min(factors, key=lambda u: abs(math.log(number * factors[u] / expected)))
+    near = min(
+        (u for u in factors if u not in _SELDOM),
+        key=lambda u: abs(math.log(number * factors[u] / expected)),
+    )
     meant = ""
     if near != unit and 1 / 3 <= number * factors[near] / expected <= 3:
         meant = f" Did you mean {number:g} {near}?"

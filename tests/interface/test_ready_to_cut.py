@@ -86,7 +86,7 @@ class ChoosingTheSet(Screens):
         page = self.page("/trials/new")
         page.get_by_role("button", name="stainless steel").click()
         page.get_by_label("Thickness").fill("3")
-        expect(page.get_by_text("3.00 mm. Measured beats nominal.")).to_be_visible()
+        expect(page.get_by_text("3.00 mm. Plate is seldom just what it is sold as")).to_be_visible()
         page.get_by_role("link", name="Which set? Compare them").click()
         nitrogen = page.get_by_role("listitem").filter(has_text="45 A, nitrogen")
         expect(nitrogen).to_contain_text("2.2°, range 2 (claimed)")

@@ -95,7 +95,7 @@ export function EdgeRose({ bench }: { bench: Bench }) {
         </div>
         {parts.left_over_deg !== null && (
           <div>
-            <dt>Left over</dt>
+            <dt>Not explained</dt>
             <dd>
               {parts.left_over_deg.toFixed(1)}°,{' '}
               {parts.left_over_is_gauge ? 'no more than the gauge' : 'more than the gauge'}

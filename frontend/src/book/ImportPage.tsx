@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { answered, api } from '../kit/client';
 import { Choices } from '../kit/Choices';
@@ -20,6 +20,11 @@ interface Pasted {
   matches: Record<string, Match> | null;
 }
 
+interface Asked {
+  text: string;
+  matches: Record<string, Match> | null;
+}
+
 const NOTHING: Pasted = { text: '', swirl: null, matches: null };
 
 /** Rows from a spreadsheet or a file: pasted, matched, looked over, and only then taken in. */
@@ -34,14 +39,22 @@ export function ImportPage() {
   const queries = useQueryClient();
   const say = useSay();
   const preview = useMutation({
-    mutationFn: (asked: { text: string; matches: Record<string, Match> | null }) =>
-      answered(api.POST('/api/book/import/preview', { body: asked })),
+    mutationFn: (asked: Asked) => answered(api.POST('/api/book/import/preview', { body: asked })),
     onSuccess: (answer, asked) => {
+      if (asked !== latest.current) return; // another was asked meanwhile: its answer counts
       setFound(answer);
       setPasted((was) => (was.text === asked.text ? { ...was, matches: answer.matches } : was));
     },
   });
-  const { mutate: lookOver } = preview;
+  const latest = useRef<Asked | null>(null);
+  const { mutate } = preview;
+  const lookOver = useCallback(
+    (asked: Asked) => {
+      latest.current = asked;
+      mutate(asked);
+    },
+    [mutate],
+  );
   const begun = useRef(pasted);
   useEffect(() => {
     const { text: kept, matches } = begun.current;
@@ -85,6 +98,7 @@ export function ImportPage() {
   };
   const change = (matches: Record<string, Match>) => {
     take.reset();
+    setFound((was) => was && { ...was, matches }); // what is matched next is matched beside it
     lookOver({ text, matches });
   };
   return (

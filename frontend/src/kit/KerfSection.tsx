@@ -304,10 +304,10 @@ function Allowed({
         {read === null
           ? `\u00b1${deg.toFixed(1)}\u00b0`
           : inside
-            ? 'inside'
+            ? 'all within'
             : worst === read
-              ? 'outside'
-              : `${showDegrees(worst)} outside`}
+              ? 'past it'
+              : `${showDegrees(worst)} past it`}
       </text>
     </g>
   );

@@ -157,4 +157,4 @@ def _expectation(learned: Learned, speed_mm_min: float, height_mm: float) -> str
     setting = Candidates(np.array([speed_mm_min]), np.array([height_mm]))
     low, high = learned.room()
     off = learned.process(setting)[0] - (low + high) / 2
-    return f": expected within {abs(off.mean()) + off.std():.1f}° of the middle of your target."
+    return f": its edges are expected {abs(off.mean()) + off.std():.1f}° or less from where your target has most room."

@@ -43,11 +43,14 @@ def _how_it_came(before: Judgement, now: Judgement, cut: Cut) -> str:
         return "Nothing was read on its kept side: it taught only what its underside says."
     mean = expected.bevel_right_deg if good == "right" else expected.bevel_left_deg
     off, sd = read - mean, expected.bevel_sd_deg
-    beside = f"({_signed(read)}; expected {_signed(mean)} ± {sd:.1f}°)"
+    # The range that it is held against, and no other.
+    low, high = mean - _SURPRISE * sd, mean + _SURPRISE * sd
     if abs(off) <= _SURPRISE * sd:
-        return f"It came as expected {beside}."
+        return f"It came as expected: {_signed(read)}, and {_signed(low)} to {_signed(high)} was to be expected."
+    more = "bottom out" if off > 0 else "undercut"
     return (
-        f"It came {abs(off):.1f}° more {'bottom out' if off > 0 else 'undercut'} than expected {beside}."
+        f"It came {abs(off):.1f}° more {more} than expected: {_signed(read)}, where {_signed(low)} to {_signed(high)} "
+        "was likely."
     )
 
 

@@ -189,7 +189,7 @@ export function LogSheet({ bench, units, start, onClose }: Props) {
           {bodyOf(log) !== 'comb' && log.sheet.underside && <Underside log={log} change={change} />}
         </div>
         <FromRecording trialId={trial.id} log={log} change={update} />
-        {!correcting && bodyOf(log) === 'edges' && (
+        {!correcting && !save.refused && bodyOf(log) === 'edges' && (
           <Questions trialId={trial.id} log={log} change={change} />
         )}
         {save.conflict && (

@@ -7,8 +7,9 @@ from dataclasses import replace
 from orthotome.core.quantities import length, speed
 from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import Advice, AdviceFinding, found, verdict_of
-from orthotome.core.trial.campaign import Campaign, Limits, Target
+from orthotome.core.trial.campaign import Campaign, Limits, Target, worst_judged_deg
 
+_GAUGE_OFF_DEG = 2.0  # that one reading of an edge inside the target may lie outside it
 _SAME_PLATE = 0.01  # share by which the thickness of one plate may be written differently
 _MOST_CHECKS = 3  # that leave it open whether it still is, before another setting is tried
 _LEAST_TO_STAND = 0.5  # chance under which the cuts of a trial have spoken against what was proven
@@ -29,7 +30,7 @@ def proven_before(campaign: Campaign, advised: Callable[[Campaign], Advice]) -> 
             return at if inside(campaign.limits, at) else None
     for i in reversed(of_job):
         earlier = campaign.history[i]
-        if not earlier.cuts or not as_strict(earlier.target, campaign.target):
+        if not _may_be_proven(earlier) or not as_strict(earlier.target, campaign.target):
             continue
         advice = advised(replace(earlier, history=campaign.history[:i]))
         if advice.status == "square" and advice.recommended is not None:
@@ -94,6 +95,17 @@ def _same_job(campaign: Campaign, earlier: Campaign) -> bool:
         and (now.name, now.amperage_a, now.gas, now.swirl)
         == (then.name, then.amperage_a, then.gas, then.swirl)
     )
+
+
+def _may_be_proven(earlier: Campaign) -> bool:
+    """Whether any of its squares came near its target: only then is it worth a judgement."""
+    target = earlier.target
+    for cut in (c for c in earlier.cuts if c.piece == "square"):
+        worst = worst_judged_deg(cut, earlier.torch_set, target)
+        clean = cut.bottom_grade is not None and cut.bottom_grade <= target.dross_grade
+        if clean and worst is not None and abs(worst) <= target.bevel_deg + _GAUGE_OFF_DEG:
+            return True
+    return earlier.locked is not None
 
 
 def _cut_at(earlier: Campaign, at: Setting) -> bool:

@@ -141,6 +141,7 @@ function RecipeCard({ recipe: r, units }: { recipe: RecipeLine; units: ShopUnits
           <strong>
             {r.plate} {r.metal_label}
           </strong>
+          {r.title && <span className={styles.title}>{r.title}</span>}
           <span>
             {r.torch_set}, {r.table_name}
           </span>

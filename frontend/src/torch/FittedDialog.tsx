@@ -9,6 +9,7 @@ import { answered, api, type Table } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { torchSetsQuery } from '../kit/queries';
 import { useSay } from '../kit/undo';
+import { NewTorchSet } from '../trial/NewTorchSet';
 import { AnotherTable } from './AnotherTable';
 import { fitting, putAsideQuery, type Fit } from './queries';
 import styles from './torch.module.css';
@@ -18,6 +19,7 @@ export function FittedDialog({ table, onClose }: { table: Table; onClose: () => 
   const sets = useQuery(torchSetsQuery);
   const aside = useQuery(putAsideQuery);
   const queries = useQueryClient();
+  const [adding, setAdding] = useState(false);
   // What this dialog showed: not what a screen beside it has noted meanwhile.
   const [seen] = useState({ parts: table.parts.id, mount: table.mount.id });
   const say = useSay();
@@ -116,6 +118,13 @@ export function FittedDialog({ table, onClose }: { table: Table; onClose: () => 
             );
           })}
         </div>
+        {adding ? (
+          <NewTorchSet onAdded={() => setAdding(false)} />
+        ) : (
+          <Button variant="text" onClick={() => setAdding(true)}>
+            A set that is not listed
+          </Button>
+        )}
         {fit.isError && <Notice kind="refusal">{refusalText(fit.error)}</Notice>}
         <AnotherTable onAdded={onClose} />
       </DialogContent>

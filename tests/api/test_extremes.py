@@ -78,7 +78,7 @@ class NoRoomIsClosed(unittest.TestCase):
                         told["height_control"] = "set_point"
                     answer = self.shop.client.post(f"/api/trials/{HALF_WAY}/cuts", json=told)
                     self.assertEqual(answer.status_code, 201, answer.text)
-                    self.open_all(HALF_WAY, f"{name} {value}")
+            self.open_all(HALF_WAY, f"{name} at its ends")
 
     def test_edges_at_their_extremes_in_a_trial_that_begins_with_them(self) -> None:
         for bevel in (-45.0, 45.0):
@@ -94,7 +94,7 @@ class NoRoomIsClosed(unittest.TestCase):
                 body = {"key": f"{name} {value}", name: value, "insisted": _ALL}
                 answer = self.shop.client.post("/api/recipes/1/spot-checks", json=body)
                 self.assertEqual(answer.status_code, 201, answer.text)
-                self.open_all(LOCKED, f"a check of {name} {value}")
+            self.open_all(LOCKED, f"a check of {name} at its ends")
 
 
 class Asked(unittest.TestCase):

@@ -3,7 +3,7 @@
 import unittest
 from dataclasses import replace
 
-from orthotome.core.book.doubts import doubts_of_row
+from orthotome.core.book.doubts import doubts_of_row, doubts_of_rows
 from orthotome.core.book.start_rows import StartRow, StartValues
 from orthotome.core.book.watching import Promise, SpotCheck, doubts_of_check
 from orthotome.core.doubts import Doubt, Doubted, Likely, ask, doubt, slip
@@ -118,6 +118,17 @@ class Rows(unittest.TestCase):
         with speaking(INCH):
             (asked,) = doubts_of_row(row(3.4, 1900 * 25.4, 0.2), ())
         self.assertIn("Did you mean 190 in/min?", asked.sentence)
+
+    def test_a_whole_chart_is_asked_about_as_each_of_its_rows_is(self) -> None:
+        chart = [
+            *self.BESIDE,
+            row(7.94, 580 * 25.4, 6.0),
+            replace(row(7.94, 1500), gas="oxygen"),
+            row(12.7, 900),
+        ]
+        each = [(i, d) for i, r in enumerate(chart) for d in doubts_of_row(r, chart)]
+        self.assertEqual(doubts_of_rows(chart), each)
+        self.assertIn(2, [i for i, _ in each])
 
     def test_another_process_is_no_neighbour(self) -> None:
         oxygen = tuple(replace(r, gas="oxygen") for r in self.BESIDE)

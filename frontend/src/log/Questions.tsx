@@ -34,7 +34,7 @@ export function Questions({
       answered(
         api.POST('/api/trials/{trial_id}/log-questions', {
           params: { path: { trial_id: trialId } },
-          body: { ...requestOf(log), dross: null, note: '' },
+          body: edgesOf(log),
         }),
       ),
     enabled: settled === now && keys.length > 0,
@@ -68,6 +68,17 @@ export function Questions({
     </Notice>
   );
 }
+
+/** Only edges are asked about while it is typed: a voltage of which two digits stand is none yet. */
+const edgesOf = (log: Log): ReturnType<typeof requestOf> => ({
+  ...requestOf(log),
+  arc_voltage_v: null,
+  set_point_v: null,
+  kerf_mm: null,
+  lag_deg: null,
+  dross: null,
+  note: '',
+});
 
 const keysOf = (question: Question, keys: readonly string[]): string[] =>
   question.readings.map((i) => keys[i] ?? '');

@@ -12,6 +12,7 @@ from orthotome.core.units import SENSE
 
 # Speed of steel plate at 1 A and 1 mm, and the factor by which other metals and makes lie off it. Assumptions.
 _MM_MIN_PER_A, _ANY_METAL = 330.0, 5.0
+_LOOKED_BACK = 8  # rows of one thickness (surfaces, beds) that are passed over for the next of another
 _FALLS = 1.2  # power of thickness with which speed falls where only one row tells. Assumption
 
 
@@ -40,27 +41,47 @@ _NUMBERS = (
 
 def doubts_of_row(row: StartRow, rows: Sequence[StartRow]) -> tuple[Doubt, ...]:
     """What to ask of a row before it is kept, beside the others of its process; itself may be among them."""
-    beside = [
-        r
-        for r in rows
-        if (r.metal, r.torch_set, r.amperage_a, r.gas)
-        == (row.metal, row.torch_set, row.amperage_a, row.gas)
-        and not r.is_as_thick_as(row)
-    ]
-    return tuple(_doubts(row, beside))
+    beside = [r for r in rows if _process(r) == _process(row) and not r.is_as_thick_as(row)]
+    thinner = [r for r in beside if r.thickness_mm < row.thickness_mm]
+    thicker = [r for r in beside if r.thickness_mm > row.thickness_mm]
+    return tuple(
+        _doubts(
+            row,
+            max(thinner, key=_thickness, default=None),
+            min(thicker, key=_thickness, default=None),
+        )
+    )
 
 
-def _doubts(row: StartRow, beside: Sequence[StartRow]) -> Iterator[Doubt]:
-    thinner = max(
-        (r for r in beside if r.thickness_mm < row.thickness_mm),
-        key=lambda r: r.thickness_mm,
-        default=None,
-    )
-    thicker = min(
-        (r for r in beside if r.thickness_mm > row.thickness_mm),
-        key=lambda r: r.thickness_mm,
-        default=None,
-    )
+def doubts_of_rows(rows: Sequence[StartRow]) -> list[tuple[int, Doubt]]:
+    """The same of all rows of a chart, each with its place in it; every row has those next to it in thickness."""
+    groups: dict[tuple[object, ...], list[int]] = {}
+    for i, row in enumerate(rows):
+        groups.setdefault(_process(row), []).append(i)
+    found: list[tuple[int, Doubt]] = []
+    for places in groups.values():
+        places.sort(key=lambda i: rows[i].thickness_mm)
+        for at, i in enumerate(places):
+            thinner = _next_other(rows, places[:at][-_LOOKED_BACK:][::-1], rows[i])
+            thicker = _next_other(rows, places[at + 1 : at + 1 + _LOOKED_BACK], rows[i])
+            found += [(i, d) for d in _doubts(rows[i], thinner, thicker)]
+    return sorted(found, key=lambda f: f[0])
+
+
+def _process(row: StartRow) -> tuple[object, ...]:
+    return row.metal, row.torch_set, row.amperage_a, row.gas
+
+
+def _thickness(row: StartRow) -> float:
+    return row.thickness_mm
+
+
+def _next_other(rows: Sequence[StartRow], places: Sequence[int], row: StartRow) -> StartRow | None:
+    """The nearest row of another thickness."""
+    return next((rows[i] for i in places if not rows[i].is_as_thick_as(row)), None)
+
+
+def _doubts(row: StartRow, thinner: StartRow | None, thicker: StartRow | None) -> Iterator[Doubt]:
     for number in _NUMBERS:
         value: float | None = getattr(row.values, number.field)
         if value is None:

@@ -14,7 +14,7 @@ from dataclasses import dataclass
 
 from pydantic import ValidationError
 
-from orthotome.core.book.doubts import doubts_of_row
+from orthotome.core.book.doubts import doubts_of_rows
 from orthotome.core.book.start_rows import StartRow
 from orthotome.core.choose.capability import check_amperage
 from orthotome.core.errors import TradeError
@@ -251,9 +251,8 @@ def take_in(
         good.append((line, row))
         if doubt:
             questions.append(BadRow(line, "amperage_a", doubt))
-    rows = [row for _, row in good]
-    for line, row in good:
-        questions += [BadRow(line, d.field, d.sentence) for d in doubts_of_row(row, rows)]
+    for place, asked in doubts_of_rows([row for _, row in good]):
+        questions.append(BadRow(good[place][0], asked.field, asked.sentence))
     return TakenIn(tuple(good), tuple(bad), tuple(questions))
 
 

@@ -13,7 +13,9 @@ interface Props {
 /** Why something was not saved, brought into sight; a number that is only asked about can be insisted on. */
 export function Doubt({ error, onInsist, onPutRight }: Props) {
   const said = useRef<HTMLDivElement>(null);
-  useEffect(() => said.current?.scrollIntoView({ block: 'nearest' }), [error]);
+  useEffect(() => {
+    said.current?.scrollIntoView({ block: 'nearest' });
+  }, [error]);
   const field = error instanceof Refusal ? error.doubted : null;
   return (
     <div ref={said}>

@@ -13,7 +13,9 @@ export function CutRibbon({ bench, units }: { bench: Bench; units: ShopUnits }) 
     <section
       aria-label="Cuts so far"
       className={styles.ribbon}
-      ref={(e) => e?.scrollTo({ left: e.scrollWidth })}
+      ref={(e) => {
+        e?.scrollTo({ left: e.scrollWidth });
+      }}
       tabIndex={0}
     >
       <ol>

@@ -242,6 +242,7 @@ function Labels({
           deg={props.toleranceDeg}
           read={read}
           worst={kept ? (props.worstDeg ?? read) : read}
+          ofAll={kept && typeof props.worstDeg === 'number'}
         />
       )}
       {props.expected && (
@@ -261,6 +262,7 @@ function Allowed({
   deg,
   read,
   worst,
+  ofAll,
   times,
 }: {
   edge: Edge;
@@ -268,6 +270,8 @@ function Allowed({
   read: number | null;
   /** Of the edges that the mean is of: a mean inside is no edge inside. */
   worst: number | null;
+  /** The worst of all kept edges is known, and not only their mean. */
+  ofAll: boolean;
   times: number;
 }) {
   const y = edge.bottomY + 46;
@@ -304,7 +308,9 @@ function Allowed({
         {read === null
           ? `\u00b1${deg.toFixed(1)}\u00b0`
           : inside
-            ? 'all within'
+            ? ofAll
+              ? 'all within'
+              : 'within'
             : worst === read
               ? 'past it'
               : `${showDegrees(worst)} past it`}

@@ -55,6 +55,15 @@ export function LiveSection({ bench, log }: { bench: Bench; log: Log }) {
       .filter((b) => b !== null);
     return read.length === 0 ? null : read.reduce((a, b) => a + b, 0) / read.length;
   };
+  // Of the kept edges, the one farthest from square: a mean inside is no edge inside.
+  const worst = log.sheet.slots
+    .filter((s) => s.kept)
+    .map((s) => bevelOf(log.edges[s.key]))
+    .filter((b) => b !== null)
+    .reduce<number | null>(
+      (most, b) => (most === null || Math.abs(b) > Math.abs(most) ? b : most),
+      null,
+    );
   const { dross } = log;
   const bottom =
     dross === null
@@ -73,6 +82,7 @@ export function LiveSection({ bench, log }: { bench: Bench; log: Log }) {
       bothSides={trial.target.sides === 'both'}
       dross={bottom && log.spatter ? [...bottom, { kind: 'top_spatter', grade: 1 }] : bottom}
       toleranceDeg={trial.target.bevel_deg}
+      worstDeg={worst}
       through={log.through}
     />
   );

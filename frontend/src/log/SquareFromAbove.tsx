@@ -50,7 +50,13 @@ export function SquareFromAbove({
             <strong>{bevel === null ? '–' : showDegrees(bevel)}</strong>
             <small>
               {ARROW[s.heading_deg]}{' '}
-              {bevel === null ? '' : s.kept ? (outside ? 'outside' : 'inside') : ''}
+              {bevel === null
+                ? ''
+                : s.kept
+                  ? outside
+                    ? `past ${log.sheet.allowed_deg}°`
+                    : 'within'
+                  : ''}
             </small>
           </button>
         );

@@ -11,6 +11,11 @@ from dataclasses import dataclass
 from orthotome.core.errors import TradeError
 from orthotome.core.stock.gauges import MM_PER_INCH
 
+INSISTED = "insisted on"
+"""What a record's history says of a number that was asked about and kept."""
+
+_KERF = (0.5, 1.9)  # of the kerf that was to be expected; assumption
+
 
 class Doubted(TradeError):  # noqa: N818 (named as an operator would say it)
     """A number that is asked about: nothing was kept; sent again with its field insisted on, it is."""
@@ -32,6 +37,11 @@ class Likely:
     high: float
     about: float
     because: str
+
+
+def likely_kerf(at_mm: float, because: str) -> Likely:
+    """What a kerf lies between: near one that was measured, or that room is made for."""
+    return Likely(_KERF[0] * at_mm, _KERF[1] * at_mm, at_mm, because)
 
 
 def doubt(

@@ -68,6 +68,12 @@ def unit_of(quantity: str) -> str:
     return inches.get(quantity, kept_unit(quantity)) if spoken().in_inches else kept_unit(quantity)
 
 
+def unit_in_kept(quantity: str) -> float:
+    """The shop's own unit of a quantity in the kept one: what the digits that are typed there count."""
+    unit = spoken().length if quantity == "length" else unit_of(quantity)
+    return UNITS[quantity][unit]
+
+
 def height_step_mm() -> float:
     """The step of a cut height: what a hand can dial and a touch-off repeat. Assumption."""
     return 0.002 * MM_PER_INCH if spoken().in_inches else 0.05

@@ -144,7 +144,7 @@ class Rows(Book):
             "metal": "mild_steel",
             "thickness_mm": 5,
             "torch_set_id": 1,
-            "speed_mm_min": 2500,
+            "speed_mm_min": 3500,
             "cut_height_mm": 1.5,
             "pierce_height_mm": 3.8,
             "pierce_delay_s": 0.3,

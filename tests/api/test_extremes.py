@@ -3,6 +3,7 @@
 import unittest
 from typing import Any
 
+from orthotome.store import changes
 from tests.shop import CUT, HALF_WAY, JUST_OPENED, LOCKED, ShopOf
 
 _ALL = ["arc_voltage_v", "set_point_v", "kerf_mm", "lag_deg", "edges", "bevel_deg"]
@@ -121,6 +122,28 @@ class Asked(unittest.TestCase):
         self.assertEqual([c["act"] for c in history], ["insisted on"])
         self.assertIn("205", str(history[0]["was"]))
 
+    def test_what_is_insisted_on_is_told_in_its_history_whatever_it_is(self) -> None:
+        edges = [{**e, "bevel_deg": 23.0} for e in CUT["edges"][:1]]
+        told = {**CUT, "key": "steep", "edges": edges, "lag_deg": 75.0, "insisted": _ALL}
+        cut = self.post(f"/trials/{HALF_WAY}/cuts", **told).json()
+        history = self.shop.client.get(f"/api/trials/{HALF_WAY}/cuts/{cut['id']}/history")
+        self.assertEqual(history.status_code, 200, history.text)
+        said = " ".join(history.json()[0]["was"])
+        self.assertIn("the edge cut to the right, right of travel was +23.0°", said)
+        self.assertIn("lag was +75.0°", said)
+
+    def test_a_check_sent_again_is_noted_once_and_asked_about_no_more(self) -> None:
+        body = {"key": "twice", "bevel_deg": -13.0}
+        path = "/recipes/1/spot-checks"
+        self.assertEqual(self.post(path, **body).status_code, 409)
+        for insisted in (["bevel_deg"], []):
+            again = self.post(path, **body, insisted=insisted)
+            self.assertEqual(again.status_code, 201, again.text)
+        self.assertEqual(len([c for c in again.json()["checks"] if c["bevel_deg"] == -13.0]), 1)
+        with self.shop.database.read() as session:
+            marks = changes.of(session, "spot_check", again.json()["checks"][-1]["id"])
+        self.assertEqual([m.act for m in marks], ["insisted on"])
+
     def test_a_correction_a_check_a_strip_and_a_row_are_asked_about(self) -> None:
         bench = self.shop.client.get(f"/api/trials/{HALF_WAY}/bench").json()
         cut = bench["cuts"][0]
@@ -139,7 +162,7 @@ class Asked(unittest.TestCase):
         asked = self.post("/book/rows", **typed, speed_mm_min=36_000.0, source="slip")
         self.assertEqual(asked.json()["errors"][0]["field"], "speed_mm_min")
         kept = self.post(
-            "/book/rows", **typed, speed_mm_min=3500.0, source="slip", insisted=["pierce_delay_s"]
+            "/book/rows", **typed, speed_mm_min=4200.0, source="slip", insisted=["pierce_delay_s"]
         )
         self.assertEqual(kept.status_code, 201, kept.text)
 

@@ -9,7 +9,7 @@ from orthotome.core.trial.campaign import Campaign, Limits, Series, Target
 from orthotome.core.trial.opening import default_limits
 from orthotome.core.tuner.advise import Judgement, judge
 from orthotome.core.tuner.next_act import next_act
-from orthotome.core.tuner.proven import as_strict
+from orthotome.core.tuner.proven import as_strict, still_stands
 from orthotome.sim.families import FamilyTable
 from orthotome.sim.table import SimulatedTable
 from tests.enough import cases
@@ -117,6 +117,17 @@ class OneFirstDay(unittest.TestCase):
         self.assertNotEqual(self.first(failed), self.recipe)
         unseen = replace(day, cuts=(replace(good, edges=(), dross=None, through="full"),))
         self.assertEqual(self.first(unseen), self.recipe)
+
+    def test_checks_that_pass_never_end_it_and_one_made_with_other_parts_says_nothing(self) -> None:
+        day = next_day(self.done, self.recipe)
+        good = self.table.cut(20, "square", self.recipe.speed_mm_min, self.recipe.cut_height_mm)
+        self.assertTrue(still_stands(replace(day, cuts=(good,) * 5), self.recipe, (0.97,) * 5, 0.96))
+        self.assertFalse(still_stands(replace(day, cuts=(good,) * 5), self.recipe, (0.6,) * 5, 0.8))
+        worn = replace(good, series=Series("worn"))
+        failed = replace(day, cuts=(worn,), series_now=Series("worn"))
+        self.assertFalse(still_stands(failed, self.recipe, (0.0,), 0.7))
+        changed = replace(failed, series_now=Series("new"))
+        self.assertTrue(still_stands(changed, self.recipe, (0.0,), 0.7))
 
     def test_new_parts_and_another_mount_make_it_less_sure_and_are_said(self) -> None:
         at = {

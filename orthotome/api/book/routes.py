@@ -112,7 +112,11 @@ def add_row(request: models.BookRowRequest, database: Store) -> models.BookRowAn
             raise Refused(doubt, "amperage_a")
         typed = BookRow(**plain)
         others = [store.start_row(r, s) for r, s in store.rows(session, request.metal, fitted.id)]
-        ask(doubts_of_row(store.start_row(typed, fitted), others), request.insisted)
+        doubts = doubts_of_row(store.start_row(typed, fitted), others)
+        given = [
+            d for d in doubts if getattr(request, d.field) is not None
+        ]  # what is assumed nobody typed
+        ask(given, request.insisted)
         added = store.add_row(
             session,
             typed,

@@ -22,7 +22,8 @@ from orthotome.core.book.watching import (
     starts_between,
     watch,
 )
-from orthotome.core.doubts import ask
+from orthotome.core.doubts import INSISTED, ask
+from orthotome.core.edge.edges import farthest_from_square
 from orthotome.core.edge.measuring import angle_gauge_u_deg
 from orthotome.core.errors import TradeError
 from orthotome.core.trial.campaign import worst_judged_deg
@@ -53,7 +54,7 @@ def note_spot_check(
     """Note one square, or one edge of a part, read against a recipe."""
     given = request.model_dump(exclude={"key", "edges_deg", "insisted"})
     if request.edges_deg:
-        given["bevel_deg"] = max(request.edges_deg, key=abs)
+        given["bevel_deg"] = farthest_from_square(request.edges_deg)
         given["note"] = f"{request.note} {square_in_words(request.edges_deg)}".strip()
     if all(given[n] is None for n in ("bevel_deg", "arc_voltage_v", "kerf_mm", "dross_grade")):
         raise TradeError(
@@ -71,11 +72,12 @@ def note_spot_check(
         read = spot_checks.ToNote(**given)
         check = SpotCheck(0, read.bevel_deg, 0.4, read.arc_voltage_v, read.kerf_mm, read.dross_grade)
         doubts = doubts_of_check(_promise(recipes.file_of(row)), check, row.arc_voltage_v, row.kerf_mm)
-        ask(doubts, request.insisted)
-        noted = spot_checks.note(session, row, table.id or 0, request.key, read)
-        if doubts:
-            told = {d.field: given[d.field] for d in doubts}
-            changes.note(session, "insisted on", "spot_check", noted.id, told)
+        if spot_checks.noted(session, request.key) is None:  # sent again, it stands already
+            ask(doubts, request.insisted)
+            noted = spot_checks.note(session, row, table.id or 0, request.key, read)
+            if doubts:
+                told = {d.field: given[d.field] for d in doubts}
+                changes.note(session, INSISTED, "spot_check", noted.id, told)
         return _watch(session, recipe_id, judge, models.EveryQuery())
 
 

@@ -56,7 +56,7 @@ def log_cut(trial_id: Id, request: models.NewCutRequest, database: Store) -> mod
         told = [e.told for e in request.edges]
         made = cuts.ToLog(cut, kind, told, seen, items, request.note, work)
         row = cuts.log_cut(session, trial_id, request.key, made)
-        cuts.note_insisted(session, row, doubts)
+        cuts.note_insisted(session, row, doubts, cut)
         return _answer(session, trial_id, row.id or 0)
 
 
@@ -91,7 +91,7 @@ def log_ladder(trial_id: Id, request: models.LadderRequest, database: Store) -> 
                 cut, "strip", told, seen, (), f"slot {strip.slot} of {of}", work if not i else Counts(1)
             )
             row = cuts.log_cut(session, trial_id, key, made, of=waits)
-            cuts.note_insisted(session, row, doubts)
+            cuts.note_insisted(session, row, doubts, cut)
             logged.append(row)
         drafts.drop_draft(session, trial_id, request.key)
         return [_answer(session, trial_id, row.id or 0) for row in logged]
@@ -121,10 +121,10 @@ def correct_cut(
         read = [edge_of(e.edge) for e in request.edges if e.edge]
         of = campaigns.campaign_of(session, trials.trial(session, trial_id), ())
         check_edges(answers.kind_of(logged), read, of)
-        doubts = _doubts_of_correction(session, trial_id, logged, request)
+        cut, doubts = _corrected(session, trial_id, logged, request)
         ask(doubts, request.insisted)
         row = cuts.correct_cut(session, trial_id, cut_id, request.version, _correction(request))
-        cuts.note_insisted(session, row, doubts)
+        cuts.note_insisted(session, row, doubts, cut)
         return _answer(session, trial_id, cut_id)
 
 
@@ -219,16 +219,16 @@ def _answer(session: Session, trial_id: int, cut_id: int) -> models.CutAnswer:
     )
 
 
-def _doubts_of_correction(
+def _corrected(
     session: Session, trial_id: int, logged: cuts.LoggedCut, request: models.CutCorrection
-) -> list[Doubt]:
-    """What is doubted of the numbers that a correction gives, beside the other cuts."""
+) -> tuple[Cut, tuple[Doubt, ...]]:
+    """The cut with the numbers that a correction gives and no others, and what is doubted of them."""
     campaign, _ = _next(session, trial_id)
     others = replace(campaign, cuts=tuple(c for c in campaign.cuts if c.id != logged.cut.id))
     told = {n: getattr(request, n) for n in request.model_fields_set & set(_CORRECTED)}
     edges = tuple(edge_of(e.edge) for e in request.edges if e.edge)
     corrected = replace(logged.cut, **{**dict.fromkeys(_DOUBTED), **told}, edges=edges)
-    return list(doubts_of_cut(others, corrected))
+    return corrected, doubts_of_cut(others, corrected)
 
 
 _DOUBTED = ("arc_voltage_v", "set_point_v", "kerf_mm", "lag_deg")

@@ -13,6 +13,7 @@ from orthotome.api.machine.health_routes import health_lines
 from orthotome.api.routing import room
 from orthotome.api.trouble.routes import TroubleAnswer, TroubleRequest, case_answer, find_cause
 from orthotome.api.wire import Id, Wire
+from orthotome.core.edge.edges import farthest_from_square
 from orthotome.core.quantities import length, seconds, speed, thickness, volts
 from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.campaign import Cut
@@ -123,8 +124,8 @@ def _tried(cut: Cut) -> str:
     """One cut that was tried, with what came of it."""
     seen = "volts not read" if cut.arc_voltage_v is None else volts(cut.arc_voltage_v)
     said = [f"{speed(cut.speed_mm_min)} at {length(cut.cut_height_mm)}", seen]
-    if cut.edges:
-        worst = max((e.bevel_deg for e in cut.edges), key=abs)
+    worst = farthest_from_square(e.bevel_deg for e in cut.edges)
+    if worst is not None:
         said.append(f"worst edge {worst:+.1f}°")
     grade = cut.bottom_grade
     said.append("underside not looked at" if grade is None else f"dross grade {grade}")

@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from math import exp, log
 
 from orthotome.core.book.start_rows import StartRow
+from orthotome.core.book.trend import trend_breaks
 from orthotome.core.doubts import Doubt, Likely, doubt
-from orthotome.core.quantities import length, seconds, speed, spoken, thickness, volts
-from orthotome.core.stock.gauges import MM_PER_INCH
+from orthotome.core.quantities import length, seconds, speed, thickness, unit_in_kept, volts
 from orthotome.core.units import SENSE
 
 # Speed of steel plate at 1 A and 1 mm, and the factor by which other metals and makes lie off it. Assumptions.
@@ -23,6 +23,7 @@ class _Number:
 
     field: str
     means: str
+    quantity: str
     say: Callable[[float], str]
     between: float
     beside: float
@@ -30,50 +31,49 @@ class _Number:
 
 
 _NUMBERS = (
-    _Number("speed_mm_min", "cut_speed", speed, 1.6, 2.6, 0.0),
-    _Number("arc_voltage_v", "arc_voltage", volts, 1.12, 1.3, 0.0),
-    _Number("cut_height_mm", "cut_height", length, 1.6, 2.2, 0.3),
-    _Number("pierce_height_mm", "pierce_height", length, 1.6, 2.2, 0.6),
-    _Number("pierce_delay_s", "pierce_delay", seconds, 2.0, 3.0, 0.4),
-    _Number("kerf_mm", "kerf", length, 1.5, 2.0, 0.2),
+    _Number("speed_mm_min", "cut_speed", "speed", speed, 1.6, 2.6, 0.0),
+    _Number("arc_voltage_v", "arc_voltage", "voltage", volts, 1.12, 1.3, 0.0),
+    _Number("cut_height_mm", "cut_height", "length", length, 1.6, 2.2, 0.3),
+    _Number("pierce_height_mm", "pierce_height", "length", length, 1.6, 2.2, 0.6),
+    _Number("pierce_delay_s", "pierce_delay", "time", seconds, 2.0, 3.0, 0.4),
+    _Number("kerf_mm", "kerf", "length", length, 1.5, 2.0, 0.2),
 )
 
 
 def doubts_of_row(row: StartRow, rows: Sequence[StartRow]) -> tuple[Doubt, ...]:
     """What to ask of a row before it is kept, beside the others of its process; itself may be among them."""
     beside = [r for r in rows if _process(r) == _process(row) and not r.is_as_thick_as(row)]
-    thinner = [r for r in beside if r.thickness_mm < row.thickness_mm]
-    thicker = [r for r in beside if r.thickness_mm > row.thickness_mm]
-    return tuple(
-        _doubts(
-            row,
-            max(thinner, key=_thickness, default=None),
-            min(thicker, key=_thickness, default=None),
-        )
-    )
+    return tuple(d for i, d in doubts_of_rows([*beside, row]) if i == len(beside))
 
 
 def doubts_of_rows(rows: Sequence[StartRow]) -> list[tuple[int, Doubt]]:
-    """The same of all rows of a chart, each with its place in it; every row has those next to it in thickness."""
+    """The same of all rows that are pasted, each with its place among them.
+
+    What the Book's page would point at afterwards is asked about first: a row that breaks the trend of its process.
+    Where there are too few rows for a trend, those next to it in thickness tell.
+    """
     groups: dict[tuple[object, ...], list[int]] = {}
     for i, row in enumerate(rows):
         groups.setdefault(_process(row), []).append(i)
     found: list[tuple[int, Doubt]] = []
     for places in groups.values():
         places.sort(key=lambda i: rows[i].thickness_mm)
+        told = {
+            (places[b.index], b.quantity): b.sentence
+            for b in trend_breaks([rows[i] for i in places])
+            if b.quantity != "thickness_mm"  # two rows for one thickness are a question of their own
+        }
+        found += [(i, Doubt(quantity, said)) for (i, quantity), said in told.items()]
         for at, i in enumerate(places):
             thinner = _next_other(rows, places[:at][-_LOOKED_BACK:][::-1], rows[i])
             thicker = _next_other(rows, places[at + 1 : at + 1 + _LOOKED_BACK], rows[i])
-            found += [(i, d) for d in _doubts(rows[i], thinner, thicker)]
+            asked = _doubts(rows[i], thinner, thicker)
+            found += [(i, d) for d in asked if (i, d.field) not in told]
     return sorted(found, key=lambda f: f[0])
 
 
 def _process(row: StartRow) -> tuple[object, ...]:
     return row.metal, row.torch_set, row.amperage_a, row.gas
-
-
-def _thickness(row: StartRow) -> float:
-    return row.thickness_mm
 
 
 def _next_other(rows: Sequence[StartRow], places: Sequence[int], row: StartRow) -> StartRow | None:
@@ -87,16 +87,9 @@ def _doubts(row: StartRow, thinner: StartRow | None, thicker: StartRow | None) -
         if value is None:
             continue
         likely = _likely(number, row, thinner, thicker)
-        asked = doubt(value, likely, number.say, shown_in=_shown_in(number.field))
+        asked = doubt(value, likely, number.say, shown_in=unit_in_kept(number.quantity))
         if asked:
             yield Doubt(number.field, asked)
-
-
-def _shown_in(field: str) -> float:
-    """The shop's unit of such a number, in the kept one."""
-    if field == "speed_mm_min":
-        return {"mm/min": 1.0, "m/min": 1000.0}.get(spoken().speed, MM_PER_INCH)
-    return MM_PER_INCH if field.endswith("_mm") and spoken().in_inches else 1.0
 
 
 def _likely(

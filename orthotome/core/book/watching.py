@@ -13,9 +13,8 @@ from typing import Literal
 
 import numpy as np
 
-from orthotome.core.doubts import Doubt, Likely, doubt
-from orthotome.core.quantities import length, spoken, volts
-from orthotome.core.stock.gauges import MM_PER_INCH
+from orthotome.core.doubts import Doubt, Likely, doubt, likely_kerf
+from orthotome.core.quantities import length, unit_in_kept, volts
 from orthotome.core.torch.forecast import in_tens
 from orthotome.core.torch.wear import BEVEL_PER_100
 
@@ -37,7 +36,7 @@ _DRIFT_SD = 10 * BEVEL_PER_100[1]  # deg per 1000 starts, and as much again for 
 _MOVED, _DRIFTS = 0.6, 0.85
 _AHEAD = 3000
 # From what was proven; more is asked about before it is kept. Assumptions.
-_TIMES_LIMIT, _WELL_OFF_DEG, _NEAR_V, _KERF = 3.0, 6.0, 18.0, (0.5, 1.9)
+_TIMES_LIMIT, _WELL_OFF_DEG, _NEAR_V = 3.0, 6.0, 18.0
 _KNOCKS_PER_START = 1 / 2500  # beside wear. Assumption
 
 
@@ -88,11 +87,9 @@ def doubts_of_check(
         )
         found.append(("arc_voltage_v", doubt(check.arc_voltage_v, near, volts)))
     if check.kerf_mm is not None:
-        near = Likely(
-            _KERF[0] * kerf_mm, _KERF[1] * kerf_mm, kerf_mm, f"It was proven with {length(kerf_mm)}"
-        )
-        shown_in = MM_PER_INCH if spoken().in_inches else 1.0
-        found.append(("kerf_mm", doubt(check.kerf_mm, near, length, shown_in=shown_in)))
+        near = likely_kerf(kerf_mm, f"It was proven with {length(kerf_mm)}")
+        asked = doubt(check.kerf_mm, near, length, shown_in=unit_in_kept("length"))
+        found.append(("kerf_mm", asked))
     return tuple(Doubt(field, asked) for field, asked in found if asked)
 
 

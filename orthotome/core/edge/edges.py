@@ -8,6 +8,7 @@ with minus on the good side and plus on the other. Strips, squares and rounds al
 """
 
 import math
+from collections.abc import Iterable
 from typing import Literal
 
 Side = Literal["right", "left"]
@@ -70,6 +71,11 @@ _COMPASS = {
 def cut_toward(heading_deg: float) -> str:
     """Which way an edge was cut, as an operator sees it from the front of the table."""
     return _COMPASS.get(heading_deg % 360.0, f"cut toward {heading_deg:g}°")
+
+
+def farthest_from_square(bevels_deg: Iterable[float]) -> float | None:
+    """The bevel of the edge that is farthest from square, with its sign; None where none was read."""
+    return max(bevels_deg, key=abs, default=None)
 
 
 _WAYS = (

@@ -4,9 +4,9 @@ from collections.abc import Iterator
 from dataclasses import replace
 from statistics import median
 
-from orthotome.core.doubts import Doubt, Likely, doubt
+from orthotome.core.doubts import Doubt, Likely, doubt, likely_kerf
 from orthotome.core.height.volts import PER_MM
-from orthotome.core.quantities import length, spoken, volts
+from orthotome.core.quantities import length, unit_in_kept, volts
 from orthotome.core.trial.campaign import Campaign, Cut
 
 _NEAR_V, _FIRST_V = (
@@ -14,7 +14,6 @@ _NEAR_V, _FIRST_V = (
     35.0,
 )  # that volts differ from earlier cuts', and from a row's; more is asked. Assumptions
 _TIMES_SCATTER = 4.0
-_KERF = (0.5, 1.9)  # of the kerf that was expected
 _STEEP_DEG = 15.0  # that a bevel hardly has
 _LAG_DEG = 60.0
 _MOST_VOLTS_APART_MM = 6.0
@@ -26,26 +25,21 @@ def doubts_of_cut(campaign: Campaign, cut: Cut) -> tuple[Doubt, ...]:
 
 
 def _doubts(campaign: Campaign, cut: Cut) -> Iterator[Doubt]:
-    shown_in = 25.4 if spoken().in_inches else 1.0
-    if cut.arc_voltage_v is not None:
-        asked = doubt(cut.arc_voltage_v, likely_volts(campaign, cut), volts)
-        if asked:
-            yield Doubt("arc_voltage_v", asked)
-    if cut.set_point_v is not None:
-        plain = replace(cut, height_control="off")
-        asked = doubt(cut.set_point_v, likely_volts(campaign, plain), volts)
-        if asked:
-            yield Doubt("set_point_v", asked)
+    held = replace(cut, height_control="off")  # a set-point is held against volts that were read
+    for field, seen in (("arc_voltage_v", cut), ("set_point_v", held)):
+        value: float | None = getattr(cut, field)
+        if value is not None and (asked := doubt(value, likely_volts(campaign, seen), volts)):
+            yield Doubt(field, asked)
     if cut.kerf_mm is not None:
-        asked = doubt(cut.kerf_mm, likely_kerf(campaign), length, shown_in=shown_in)
+        at_mm = campaign.start.kerf_mm
+        room = likely_kerf(at_mm, f"Room is made for a kerf of {length(at_mm)}")
+        asked = doubt(cut.kerf_mm, room, length, shown_in=unit_in_kept("length"))
         if asked:
             yield Doubt("kerf_mm", asked)
-    for edge in cut.edges:
-        steep = Likely(-_STEEP_DEG, _STEEP_DEG, 0.0, "An edge that steep is seldom seen")
-        asked = doubt(edge.bevel_deg, steep, "{:+.1f}°".format)
-        if asked:
-            yield Doubt("edges", asked)
-            return
+    steep = Likely(-_STEEP_DEG, _STEEP_DEG, 0.0, "An edge that steep is seldom seen")
+    edges = (doubt(e.bevel_deg, steep, "{:+.1f}°".format) for e in cut.edges)
+    if asked := next((e for e in edges if e), None):
+        yield Doubt("edges", asked)
     if cut.lag_deg is not None and abs(cut.lag_deg) > _LAG_DEG:
         yield Doubt("lag_deg", f"Lag lines of {cut.lag_deg:+.0f}°: that steep they are seldom seen.")
 
@@ -71,9 +65,3 @@ def likely_volts(campaign: Campaign, cut: Cut) -> Likely:
         at = row + PER_MM[0] * (cut.cut_height_mm - campaign.start.cut_height_mm)
         return Likely(at - _FIRST_V, at + _FIRST_V, at, f"The starting numbers have {volts(row)}")
     return Likely(60.0, 260.0, 130.0, "Arcs that cut mostly burn at 60 to 260 V")
-
-
-def likely_kerf(campaign: Campaign) -> Likely:
-    """What a kerf lies between: near the one that the trial makes room for."""
-    at = campaign.start.kerf_mm
-    return Likely(_KERF[0] * at, _KERF[1] * at, at, f"Room is made for a kerf of {length(at)}")

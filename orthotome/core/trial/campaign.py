@@ -9,7 +9,15 @@ from functools import cached_property
 from typing import Literal
 
 from orthotome.core.book.start_rows import How, StartValues
-from orthotome.core.edge.edges import ReadSide, Side, Swirl, good_side, other_side
+from orthotome.core.edge.edges import (
+    ReadSide,
+    Side,
+    Swirl,
+    farthest_from_square,
+    good_side,
+    other_side,
+)
+from orthotome.core.setting import CutAt
 
 PieceKind = Literal["strip", "square", "round", "hole"]
 Through = Literal["full", "partial", "none"]
@@ -138,6 +146,11 @@ class Limits:
     speed_mm_min: tuple[float, float]
     cut_height_mm: tuple[float, float]
 
+    def hold(self, at: CutAt) -> bool:
+        """Whether a setting lies within them."""
+        (slow, fast), (low, high) = self.speed_mm_min, self.cut_height_mm
+        return slow <= at.speed_mm_min <= fast and low <= at.cut_height_mm <= high
+
 
 @dataclass(frozen=True)
 class Locked:
@@ -199,8 +212,7 @@ def judged_sides(torch_set: TorchSet, target: Target) -> tuple[Side, ...]:
 def worst_judged_deg(cut: Cut, torch_set: TorchSet, target: Target) -> float | None:
     """The bevel farthest from square that was read on a side the target judges; None where none was."""
     sides = judged_sides(torch_set, target)
-    read = [e.bevel_deg for e in cut.edges if e.side in sides]
-    return max(read, key=abs, default=None)
+    return farthest_from_square(e.bevel_deg for e in cut.edges if e.side in sides)
 
 
 DROSS_WORDS: dict[DrossKind, str] = {

@@ -5,14 +5,13 @@ own readings make that very probable) and whose next cut passes with at least 95
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.edge.edges import Side
-from orthotome.core.quantities import length, speed
 from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import (
     PASSED,
@@ -29,7 +28,14 @@ from orthotome.core.trial.opening import height_stays, nothing_known, opening_la
 from orthotome.core.tuner import causes
 from orthotome.core.tuner.chances import Candidates, Learned, candidates_within
 from orthotome.core.tuner.history import learned_from
-from orthotome.core.tuner.proven import proven_before, proven_elsewhere, still_stands, typed_otherwise
+from orthotome.core.tuner.proven import (
+    likelier_elsewhere,
+    of_now,
+    proven_before,
+    proven_elsewhere,
+    still_stands,
+    typed_otherwise,
+)
 from orthotome.core.tuner.reasons import clean_band, why_next, why_what_was_proven
 from orthotome.core.tuner.rereading import readings_to_take
 from orthotome.core.tuner.unknowns import SWIRL
@@ -48,10 +54,6 @@ _BESIDE_BAND = 0.02  # of speed, that a setting may lie beside the band in which
 _SPEED_STEP = 0.25  # ln of the largest ratio to go in one cut; assumption
 _HEIGHT_STEP = 0.3  # of the starting height, the most to go up or down in one cut; assumption
 _WORTH_A_CUT = 0.12  # share that another setting must be faster by to be worth a cut; assumption
-_TURN_FIRST = (
-    0.3  # chance that an upright jet must win for its turns to come before another cut; assumption
-)
-_WORTH_SUGGESTING = 0.1  # by how much likelier another setting must be to be named beside a proven one
 _WORTH_SAYING = 0.05  # share of speed under which nothing is said of it
 _CUTS_FOR_BETTER = 2  # cuts after the first that passed that are spent on going faster or cleaner
 _TRIED_MM_MIN, _TRIED_MM = 1e-6, 1e-6
@@ -97,8 +99,7 @@ def _as_it_stands(campaign: Campaign, batch: int) -> Judgement:
     bevel, rest = learned.bevel_chances(candidates), clean * through
     chances = (bevel * rest).mean(axis=1)
     near = _likely_through(through, _within_a_step(learned, candidates, proven))
-    late = len(campaign.cuts) - _PASSES_KEPT
-    passed = tuple(learned.passed_chance(i) if i >= late else 0.0 for i in range(len(campaign.cuts)))
+    passed = _passed(learned)
     reason = causes.hand_off(learned, candidates, bevel, rest) if campaign.cuts else None
     stands = _index(candidates, proven) if proven else None
     if stands is not None and not still_stands(campaign, proven, passed, float(chances[stands])):
@@ -131,11 +132,20 @@ def _as_it_stands(campaign: Campaign, batch: int) -> Judgement:
     if proven and stands is None:
         said = (*said, proven_elsewhere(proven))
     elif proven and not any(p >= PASSED for p in passed):
-        said = (*said, *_likelier_elsewhere(learned, candidates, chances * near, at))
-    next_cuts = _after_the_lean(next_cuts, said)
+        best = int((chances * near).argmax())
+        there = Setting(float(candidates.speed_mm_min[best]), float(candidates.height_mm[best]))
+        said = (*said, *likelier_elsewhere(float(chances[at]), there, float(chances[best])))
+    next_cuts = causes.turns_first(next_cuts, said)
     handed = reason if status == "hand_off" else None
     advice = Advice(status, recommended, next_cuts, said, handed, again)
     return Judgement(advice, learned, candidates, chances, passed, proven)
+
+
+def _passed(learned: Learned) -> tuple[float, ...]:
+    """The chance that each cut passed; 0 for all but the last ones."""
+    count = len(learned.campaign.cuts)
+    late = count - _PASSES_KEPT
+    return tuple(learned.passed_chance(i) if i >= late else 0.0 for i in range(count))
 
 
 def _as_locked(campaign: Campaign, locked: Locked) -> Judgement:
@@ -143,8 +153,7 @@ def _as_locked(campaign: Campaign, locked: Locked) -> Judgement:
     learned, setting = learned_from(campaign), Setting.of(locked)
     candidates = candidates_within(campaign, campaign.limits, (setting,))
     bevel, rest = learned.bevel_chances(candidates), learned.rest_chances(candidates)
-    late = len(campaign.cuts) - _PASSES_KEPT
-    passed = tuple(learned.passed_chance(i) if i >= late else 0.0 for i in range(len(campaign.cuts)))
+    passed = _passed(learned)
     there = expected(learned, locked.speed_mm_min, locked.cut_height_mm)
     volts = locked.arc_voltage_v
     recommended = Recommended(
@@ -276,12 +285,10 @@ def _gain(candidates: Candidates, best: int, proven: int) -> float:
 def _settings_that_passed(
     learned: Learned, candidates: Candidates, passed: tuple[float, ...]
 ) -> list[int]:
-    cuts, now = learned.campaign.cuts, learned.campaign.current_series
+    campaign = learned.campaign
     proven: set[int] = set()
-    for cut, chance in zip(cuts, passed, strict=True):
-        # A piece cut with other parts, or before the torch was re-seated, proves nothing of now.
-        refitted = (cut.series.parts, cut.series.mount) != (now.parts, now.mount)
-        if chance < PASSED or refitted:
+    for cut, chance in zip(campaign.cuts, passed, strict=True):
+        if chance < PASSED or not of_now(campaign, cut):
             continue
         at = _index(candidates, Setting.of(cut))
         if at is not None:
@@ -371,26 +378,6 @@ def _next_cut(
     return NextCut("square", speed, height, why)
 
 
-def _after_the_lean(
-    next_cuts: tuple[NextCut, ...], said: tuple[AdviceFinding, ...]
-) -> tuple[NextCut, ...]:
-    """Cuts that are asked for while a lean costs far more than any of them can win: the turns come first."""
-    costs = [
-        f.numbers["chance_upright"] - f.numbers["chance_as_it_stands"]
-        for f in said
-        if "chance_upright" in f.numbers
-    ]
-    if not costs or costs[0] < _TURN_FIRST:
-        return next_cuts
-    return tuple(
-        replace(
-            c,
-            why=f"The jet leans, and that costs more than a setting can win: set it upright first. {c.why}",
-        )
-        for c in next_cuts
-    )
-
-
 def _what_going_on_might_win(
     learned: Learned, candidates: Candidates, chances: Array, at: int
 ) -> Iterator[AdviceFinding]:
@@ -407,27 +394,6 @@ def _what_going_on_might_win(
                 "cut_height_mm": float(candidates.height_mm[best]),
             },
         )
-
-
-def _likelier_elsewhere(
-    learned: Learned, candidates: Candidates, chances: Array, at: int
-) -> Iterator[AdviceFinding]:
-    """Another setting that by all that was cut since is clearly likelier to pass than the proven one, beside it."""
-    best = int(chances.argmax())
-    if chances[best] - chances[at] < _WORTH_SUGGESTING:
-        return
-    there = float(candidates.speed_mm_min[best]), float(candidates.height_mm[best])
-    yield found(
-        "likelier_elsewhere",
-        f"By all that this table cut, {speed(there[0])} at {length(there[1])} passes about "
-        f"{round(10 * float(chances[best]))} times in 10, and what was proven {round(10 * float(chances[at]))}. "
-        "Check what was proven first: it stands until a cut says otherwise.",
-        {
-            "speed_mm_min": there[0],
-            "cut_height_mm": there[1],
-            "probability_pass": float(chances[best]),
-        },
-    )
 
 
 def _findings(

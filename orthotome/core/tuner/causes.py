@@ -6,7 +6,7 @@ with one cause taken away (no lean, no two-fold pattern, wider limits): the caus
 the target reachable is the one to hand off to.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 import numpy as np
@@ -15,7 +15,7 @@ from scipy.special import ndtr
 
 from orthotome.core.edge.edges import lean_from_components, way_in_words
 from orthotome.core.edge.measuring import cannot_judge
-from orthotome.core.trial.advice import AdviceFinding, found
+from orthotome.core.trial.advice import AdviceFinding, NextCut, found
 from orthotome.core.trial.campaign import Campaign, Limits
 from orthotome.core.tuner.bevel_model import OTHER_HAND_DEG
 from orthotome.core.tuner.chances import Candidates, Learned, candidates_within
@@ -63,7 +63,8 @@ def _explained(learned: Learned, candidates: Candidates, rest: Array) -> AdviceF
     return replace(first, why=f"{first.why} {apart}") if apart else first
 
 
-_WORTH_TURNING = 0.15  # that an upright jet must win before it is said; assumption
+# That an upright jet must win before it is said, and before its turns come ahead of another cut. Assumptions.
+_WORTH_TURNING, _TURN_FIRST = 0.15, 0.3
 
 # Two causes that are both alive, and what would tell which it is.
 _TELLS_APART: dict[tuple[str, str], str] = {
@@ -225,6 +226,15 @@ def lean_costs(finding: AdviceFinding, now: float, upright: float, target_deg: f
     )
     numbers = {**finding.numbers, "chance_upright": upright, "chance_as_it_stands": now}
     return replace(finding, why=finding.why + won, numbers=numbers)
+
+
+def turns_first(next_cuts: tuple[NextCut, ...], said: Sequence[AdviceFinding]) -> tuple[NextCut, ...]:
+    """Cuts that are asked for while a lean costs far more than any of them can win: the turns come first."""
+    numbers = next((f.numbers for f in said if "chance_upright" in f.numbers), None)
+    if numbers is None or numbers["chance_upright"] - numbers["chance_as_it_stands"] < _TURN_FIRST:
+        return next_cuts
+    first = "The jet leans, and that costs more than a setting can win: set it upright first."
+    return tuple(replace(c, why=f"{first} {c.why}") for c in next_cuts)
 
 
 def wrong_side() -> AdviceFinding:

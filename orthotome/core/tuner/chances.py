@@ -68,11 +68,8 @@ def candidates_within(campaign: Campaign, limits: Limits, also: tuple[Setting, .
     if height_stays(campaign):
         at = min(max(campaign.start.cut_height_mm, h_low), h_high)
         pairs |= {(v, at) for v, _ in pairs}
-    made = [(c.speed_mm_min, c.cut_height_mm) for c in campaign.cuts[-60:]]
-    asked = [(s.speed_mm_min, s.cut_height_mm) for s in (Setting.of(campaign.start), *also)]
-    for v, h in [*made, *asked]:
-        if v_low <= v <= v_high and h_low <= h <= h_high:
-            pairs.add((v, h))
+    asked = [*(Setting.of(c) for c in campaign.cuts[-60:]), Setting.of(campaign.start), *also]
+    pairs |= {(s.speed_mm_min, s.cut_height_mm) for s in asked if limits.hold(s)}
     ordered = np.array(sorted(pairs))
     return Candidates(ordered[:, 0], ordered[:, 1])
 

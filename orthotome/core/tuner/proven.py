@@ -1,15 +1,16 @@
 """A setting that was proven for just this job before: where its next trial begins, and stays until a cut says
 otherwise. What was learnt since stands beside it as a suggestion."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 
 from orthotome.core.quantities import length, speed
 from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import Advice, AdviceFinding, found, verdict_of
-from orthotome.core.trial.campaign import Campaign, Limits, Target, worst_judged_deg
+from orthotome.core.trial.campaign import Campaign, Cut, Target, worst_judged_deg
 
 _GAUGE_OFF_DEG = 2.0  # that one reading of an edge inside the target may lie outside it
+_WORTH_SUGGESTING = 0.1  # by how much likelier another setting must be to be named beside a proven one
 _SAME_PLATE = 0.01  # share by which the thickness of one plate may be written differently
 _MOST_CHECKS = 3  # that leave it open whether it still is, before another setting is tried
 _LEAST_TO_STAND = 0.5  # chance under which the cuts of a trial have spoken against what was proven
@@ -27,7 +28,7 @@ def proven_before(campaign: Campaign, advised: Callable[[Campaign], Advice]) -> 
         proving = [campaign.history[i] for i in of_job if _cut_at(campaign.history[i], at)]
         asked = [e.target for e in proving]
         if not asked or any(as_strict(t, campaign.target) for t in asked):
-            return at if inside(campaign.limits, at) else None
+            return at if campaign.limits.hold(at) else None
     for i in reversed(of_job):
         earlier = campaign.history[i]
         if not _may_be_proven(earlier) or not as_strict(earlier.target, campaign.target):
@@ -35,7 +36,7 @@ def proven_before(campaign: Campaign, advised: Callable[[Campaign], Advice]) -> 
         advice = advised(replace(earlier, history=campaign.history[:i]))
         if advice.status == "square" and advice.recommended is not None:
             at = Setting.of(advice.recommended)
-            return at if inside(campaign.limits, at) else None
+            return at if campaign.limits.hold(at) else None
     return None
 
 
@@ -47,12 +48,19 @@ def still_stands(
     ``passed`` are the chances that its cuts passed, ``chance`` that of the next one at the proven setting.
     """
     checks = [
-        p
+        verdict_of(p)
         for cut, p in zip(campaign.cuts, passed, strict=True)
-        if Setting.of(cut) == proven and _was_read(cut.edges, cut.through)
+        if Setting.of(cut) == proven and of_now(campaign, cut) and _was_read(cut)
     ]
-    failed = any(verdict_of(p) == "no" for p in checks) or len(checks) > _MOST_CHECKS
+    failed = "no" in checks or checks.count("maybe") > _MOST_CHECKS
     return not failed and (not campaign.cuts or chance >= _LEAST_TO_STAND)
+
+
+def of_now(campaign: Campaign, cut: Cut) -> bool:
+    """Whether a cut was made with what is fitted now: with other parts, or before the torch was re-seated, a piece proves
+    nothing of now, and disproves nothing."""
+    now = campaign.current_series
+    return (cut.series.parts, cut.series.mount) == (now.parts, now.mount)
 
 
 def typed_otherwise(campaign: Campaign, proven: Setting | None) -> bool:
@@ -71,6 +79,25 @@ def proven_elsewhere(proven: Setting) -> AdviceFinding:
     )
 
 
+def likelier_elsewhere(
+    proven_chance: float, likelier: Setting, chance: float
+) -> Iterator[AdviceFinding]:
+    """A setting that by all that was cut since is clearly likelier to pass than what was proven, beside it."""
+    if chance - proven_chance < _WORTH_SUGGESTING:
+        return
+    yield found(
+        "likelier_elsewhere",
+        f"By all that this table cut, {speed(likelier.speed_mm_min)} at {length(likelier.cut_height_mm)} passes about "
+        f"{round(10 * chance)} times in 10, and what was proven {round(10 * proven_chance)}. "
+        "Check what was proven first: it stands until a cut says otherwise.",
+        {
+            "speed_mm_min": likelier.speed_mm_min,
+            "cut_height_mm": likelier.cut_height_mm,
+            "probability_pass": chance,
+        },
+    )
+
+
 def as_strict(then: Target, now: Target) -> bool:
     """Whether what met one target meets the other as well."""
     return (
@@ -78,12 +105,6 @@ def as_strict(then: Target, now: Target) -> bool:
         and then.dross_grade <= now.dross_grade
         and (then.sides == "both" or now.sides == "good")
     )
-
-
-def inside(limits: Limits, at: Setting) -> bool:
-    """Whether a setting lies within the limits."""
-    (slow, fast), (low, high) = limits.speed_mm_min, limits.cut_height_mm
-    return slow <= at.speed_mm_min <= fast and low <= at.cut_height_mm <= high
 
 
 def _same_job(campaign: Campaign, earlier: Campaign) -> bool:
@@ -112,6 +133,6 @@ def _cut_at(earlier: Campaign, at: Setting) -> bool:
     return any(Setting.of(cut) == at for cut in earlier.cuts)
 
 
-def _was_read(edges: Sequence[object], through: str | None) -> bool:
+def _was_read(cut: Cut) -> bool:
     """Whether anything of a cut was seen that could fail it."""
-    return bool(edges) or through in ("partial", "none")
+    return bool(cut.edges) or cut.through in ("partial", "none")

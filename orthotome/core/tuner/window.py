@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import Expected
-from orthotome.core.trial.campaign import Campaign, Cut
+from orthotome.core.trial.campaign import Cut
 from orthotome.core.trial.what_if import Curve, CurveMark, CurvePoint, WhatIf
 from orthotome.core.tuner.advise import Judgement
 from orthotome.core.tuner.chances import Candidates, Learned
@@ -39,7 +39,7 @@ def what_if(judgement: Judgement, setting: Setting) -> WhatIf:
     clean, through = (float(p.mean()) for p in learned.clean_and_through(at, target.dross_grade))
     volts = learned.volts.voltage_v(setting.speed_mm_min, setting.cut_height_mm)
     expected = judgement.expected(setting)
-    inside = _inside(learned.campaign, setting)
+    inside = learned.campaign.limits.hold(setting)
     square = float(bevel.mean())
     return WhatIf(
         setting,
@@ -54,11 +54,6 @@ def what_if(judgement: Judgement, setting: Setting) -> WhatIf:
         _along_speed(learned, setting),
         _along_height(learned, setting),
     )
-
-
-def _inside(campaign: Campaign, setting: Setting) -> bool:
-    (slow, fast), (low, high) = campaign.limits.speed_mm_min, campaign.limits.cut_height_mm
-    return slow <= setting.speed_mm_min <= fast and low <= setting.cut_height_mm <= high
 
 
 def _why(square: float, clean: float, through: float, expected: Expected, *, inside: bool) -> str:

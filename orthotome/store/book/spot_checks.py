@@ -26,7 +26,7 @@ class ToNote:
 
 def note(session: Session, recipe: RecipeRow, table_id: int, key: str, read: ToNote) -> SpotCheckRow:
     """Note a check of a recipe on its table; the same key twice is noted once."""
-    known = session.exec(select(SpotCheckRow).where(SpotCheckRow.key == key)).first()
+    known = noted(session, key)
     if known is not None:
         return known
     now = fittings.fitted(session, table_id)
@@ -45,6 +45,11 @@ def note(session: Session, recipe: RecipeRow, table_id: int, key: str, read: ToN
     session.add(row)
     session.flush()
     return row
+
+
+def noted(session: Session, key: str) -> SpotCheckRow | None:
+    """The check that was noted under a key."""
+    return session.exec(select(SpotCheckRow).where(SpotCheckRow.key == key)).first()
 
 
 def of_recipe(session: Session, recipe_id: int) -> Sequence[SpotCheckRow]:

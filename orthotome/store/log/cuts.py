@@ -8,7 +8,7 @@ from typing import Any, Literal
 from sqlalchemy import func
 from sqlmodel import Session, col, select
 
-from orthotome.core.doubts import Doubt
+from orthotome.core.doubts import INSISTED, Doubt
 from orthotome.core.log.correction import Correction
 from orthotome.core.log.items import TELLS_THE_SETTING, Item
 from orthotome.core.log.looks import Look
@@ -157,17 +157,16 @@ def is_logged(session: Session, trial_id: int, key: str) -> bool:
     )
 
 
-def note_insisted(session: Session, row: CutRow, doubts: Sequence[Doubt]) -> None:
-    """Mark the numbers that were asked about and insisted on, once."""
-    if doubts:
-        told = {d.field: getattr(row, d.field, None) for d in doubts}
-        known = [
-            changes.before_of(c)
-            for c in changes.of(session, "cut", row.id or 0)
-            if c.act == "insisted on"
-        ]
-        if told not in known:
-            changes.note(session, "insisted on", "cut", row.id, told)
+def note_insisted(session: Session, row: CutRow, doubts: Sequence[Doubt], cut: Cut) -> None:
+    """Mark the numbers of a cut that were asked about and insisted on, once."""
+    if not doubts:
+        return
+    told = {d.field: getattr(cut, d.field) for d in doubts}
+    if "edges" in told:
+        told["edges"] = [asdict(e) for e in cut.edges]
+    known = [changes.before_of(c) for c in changes.of(session, "cut", row.id or 0) if c.act == INSISTED]
+    if told not in known:
+        changes.note(session, INSISTED, "cut", row.id, told)
 
 
 def next_number(session: Session, trial_id: int) -> int:

@@ -1,6 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import type { Cut, Trial } from '../src/kit/client';
+import { keepText } from '../src/kit/draft';
 import { chanceInWords, showChange, showDegrees, showLength, showSpeed } from '../src/kit/units';
 import {
   anythingTyped,
@@ -442,4 +443,19 @@ void test('a live cut: what is missed is no number, and the blind way ends where
   for (let i = 0; i < 700; i++) rings.take(columns(102 + 100 * i, 201 + 100 * i));
   assert.equal(rings.held, 65_536);
   assert.equal(rings.now()?.at_s, 701.01);
+});
+
+void test('a text that the device has no room for leaves nothing older behind, and breaks nothing', () => {
+  const kept = new Map([['rows', 'of before']]);
+  const small = {
+    setItem: (key: string, text: string) => {
+      if (text.length > 10) throw new Error('QuotaExceededError');
+      kept.set(key, text);
+    },
+    removeItem: (key: string) => void kept.delete(key),
+  };
+  assert.equal(keepText(small, 'rows', 'short'), true);
+  assert.equal(kept.get('rows'), 'short');
+  assert.equal(keepText(small, 'rows', 'far longer than there is room'), false);
+  assert.equal(kept.get('rows'), undefined);
 });

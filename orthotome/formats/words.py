@@ -2,19 +2,23 @@
 
 import json
 
+from orthotome.core.fields import field_words
 from orthotome.core.machine.run_up import STOPWATCH_U_S
 from orthotome.core.machine.touch_height import FEELER_U_MM
 from orthotome.core.trial.campaign import DROSS_EFFORT
 from orthotome.core.trial.opening import DEFAULT_TARGET
+from orthotome.formats.book.row_import import ALL_COLUMNS
 
 
 def words_module() -> str:
     """A TypeScript module of them."""
     target = json.dumps(vars(DEFAULT_TARGET))
+    columns = {name: field_words(name) for name in ALL_COLUMNS}
     return (
         "/** Written by ./run client from orthotome/core: change the words there. */\n"
         f"export const DROSS_EFFORT = {json.dumps(DROSS_EFFORT)} as const;\n\n"
         f"export const DEFAULT_TARGET = {target} as const;\n\n"
+        f"export const COLUMN_WORDS: Record<string, string> = {json.dumps(columns)};\n\n"
         f"export const STOPWATCH_U_S = {STOPWATCH_U_S};\n\n"
         f"export const FEELER_U_MM = {FEELER_U_MM};\n"
     )

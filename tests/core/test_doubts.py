@@ -119,15 +119,15 @@ class Rows(unittest.TestCase):
             (asked,) = doubts_of_row(row(3.4, 1900 * 25.4, 0.2), ())
         self.assertIn("Did you mean 190 in/min?", asked.sentence)
 
-    def test_a_whole_chart_is_asked_about_as_each_of_its_rows_is(self) -> None:
-        chart = [
+    def test_all_rows_at_once_are_asked_about_as_each_of_them_is(self) -> None:
+        pasted = [
             *self.BESIDE,
             row(7.94, 580 * 25.4, 6.0),
             replace(row(7.94, 1500), gas="oxygen"),
             row(12.7, 900),
         ]
-        each = [(i, d) for i, r in enumerate(chart) for d in doubts_of_row(r, chart)]
-        self.assertEqual(doubts_of_rows(chart), each)
+        each = [(i, d) for i, r in enumerate(pasted) for d in doubts_of_row(r, pasted)]
+        self.assertEqual(doubts_of_rows(pasted), each)
         self.assertIn(2, [i for i, _ in each])
 
     def test_another_process_is_no_neighbour(self) -> None:

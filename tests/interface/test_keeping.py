@@ -48,6 +48,23 @@ class ServerGone(Screens):
             newest = json.loads(answer.read())["lines"][0]
         self.assertEqual((newest["trial"]["thickness_mm"], newest["cuts"]), (10, 1))
 
+    def test_a_number_that_is_asked_about_once_it_arrives_can_be_insisted_on(self) -> None:
+        page = self.page("/bench")
+        turn_over(page)
+        page.locator('[data-slot="volts"]').click()
+        page.keyboard.type("2050")
+        page.route("**/api/**", lambda route: route.abort())
+        page.get_by_role("button", name="Save the cut").click()
+        expect(page.get_by_text("1 log waits on this screen.")).to_be_visible()
+        page.unroute("**/api/**")
+        expect(page.get_by_text("Kept on this screen, not logged: 205 V again?")).to_be_visible()
+        page.get_by_role("button", name="It is right: log it").click()
+        expect(page.get_by_text("Kept on this screen, not logged")).to_have_count(0)
+        with urllib.request.urlopen(f"{self.server.address}/api/tables") as answer:
+            on_bench = json.loads(answer.read())[0]["bench_trial_id"]
+        with urllib.request.urlopen(f"{self.server.address}/api/trials/{on_bench}/bench") as answer:
+            self.assertEqual(json.loads(answer.read())["cuts"][-1]["arc_voltage_v"], 205.0)
+
 
 class TheTablet(Screens):
     flags: ClassVar[tuple[str, ...]] = ("--demo", "--lan", "--lan-host", "127.0.0.2", "--lan-port", "0")

@@ -15,12 +15,12 @@ _MOST_CUTS = 9
 TARGET_2 = Target(2.0)
 TO_A_PROGRAM, NEXT_DAY = 30, 3  # taps and fields, at the most
 
-INCH_CHART = """thickness\tspeed (ipm)\tvolts\tcut height (in)\tpierce height (in)\tpierce delay (s)\tkerf (in)
+INCH_ROWS = """thickness\tspeed (ipm)\tvolts\tcut height (in)\tpierce height (in)\tpierce delay (s)\tkerf (in)
 10 ga\t150\t112\t0.06\t0.15\t0.1\t0.055
 3/16\t92\t118\t0.062\t0.15\t0.4\t0.06
 1/4\t58\t121\t0.062\t0.15\t0.5\t0.065
 3/8\t32\t126\t0.062\t0.15\t0.8\t0.07"""
-MM_CHART = """thickness\tspeed (mm/min)\tvolts\tcut height (mm)\tpierce height (mm)\tpierce delay (s)\tkerf (mm)
+MM_ROWS = """thickness\tspeed (mm/min)\tvolts\tcut height (mm)\tpierce height (mm)\tpierce delay (s)\tkerf (mm)
 3\t4200\t112\t1.5\t3.8\t0.1\t1.4
 5\t2330\t118\t1.6\t3.8\t0.4\t1.5
 6\t1680\t121\t1.6\t3.8\t0.5\t1.6
@@ -32,7 +32,7 @@ class TwoDays(Screens):
 
     flags: ClassVar[tuple[str, ...]] = ()
     inches: ClassVar[bool] = True
-    chart: ClassVar[str] = INCH_CHART
+    rows: ClassVar[str] = INCH_ROWS
     thickness: ClassVar[str] = "3/16"
     thickness_mm: ClassVar[float] = 4.7625
     size: ClassVar[tuple[int, int]] = DESK
@@ -91,8 +91,8 @@ class TwoDays(Screens):
         self.fill(page.get_by_label("Name of the torch set"), "45 A set")
         self.fill(page.get_by_label("Amperage its nozzle is rated for"), "45")
         self.tap(self.button(page, "Add the torch set"))
-        self.tap(page.get_by_role("link", name="Paste the cut chart"))
-        self.fill(page.get_by_label("Paste cells"), self.chart)
+        self.tap(page.get_by_role("link", name="Paste the manual’s rows"))
+        self.fill(page.get_by_label("Paste cells"), self.rows)
         self.tap(self.button(page, "the torch’s manual"))
         expect(self.button(page, "Take in 4 rows")).to_be_visible()
         page.reload()  # what was pasted, and said of it, is still there
@@ -235,7 +235,7 @@ class MetricShopByTouch(TwoDays):
     """In millimetres, on a tablet, with a thumb."""
 
     inches = False
-    chart = MM_CHART
+    rows = MM_ROWS
     thickness = "5"
     thickness_mm = 5.0
     size = TABLET

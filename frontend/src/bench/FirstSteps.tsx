@@ -1,8 +1,18 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { pagesQuery } from '../book/queries';
+import { pagesQuery, type SheetLine } from '../book/queries';
 import { tablesQuery, torchSetsQuery } from '../kit/queries';
 import styles from './firstSteps.module.css';
+
+const MOST_NAMED = 3;
+
+/** Names, as many as can be read at a glance. */
+const few = (names: string[]): string =>
+  names.length > MOST_NAMED
+    ? `${names.slice(0, MOST_NAMED).join(', ')} and ${names.length - MOST_NAMED} more`
+    : names.join(', ');
+
+const rowsIn = (pages: SheetLine[]): number => pages.reduce((sum, page) => sum + page.rows, 0);
 
 /** From an empty shop to the first program: what is done, what comes next, and nothing that can wait. */
 export function FirstSteps({ title }: { title: string }) {
@@ -14,19 +24,19 @@ export function FirstSteps({ title }: { title: string }) {
     {
       name: 'The table',
       says: 'A name, and whether the shop thinks in millimetres or inches.',
-      done: tables.data.map((t) => t.name).join(', '),
+      done: few(tables.data.map((t) => t.name)),
       to: '/trials/new',
     },
     {
       name: 'What is fitted',
       says: 'The torch set: its amperage, its gas, and the hand of its swirl.',
-      done: sets.data.map((s) => s.name).join(', '),
+      done: few(sets.data.map((s) => s.name)),
       to: '/trials/new',
     },
     {
-      name: 'The cut chart',
-      says: 'Pasted from a spreadsheet, or typed. Without one, type the numbers of one plate.',
-      done: pages.data.length > 0 ? `${pages.data.length} in the Book` : '',
+      name: 'The manual’s rows',
+      says: 'Pasted from a spreadsheet, or typed. Without them, type the numbers of one plate.',
+      done: pages.data.length > 0 ? `${rowsIn(pages.data)} rows in the Book` : '',
       to: '/book/import?back=/trials/new',
     },
     {

@@ -1,6 +1,7 @@
 import { useState } from 'react';
+import { COLUMN_WORDS } from '../kit/words.gen';
 import styles from './book.module.css';
-import { COLUMN_WORDS, type Match, type Preview } from './queries';
+import type { Match, Preview } from './queries';
 
 const SAME = '= the same for all';
 

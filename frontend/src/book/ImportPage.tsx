@@ -7,10 +7,11 @@ import { Choices } from '../kit/Choices';
 import { useDraft } from '../kit/draft';
 import { Notice, refusalText } from '../kit/Notice';
 import { useSay } from '../kit/undo';
+import { COLUMN_WORDS } from '../kit/words.gen';
 import styles from './book.module.css';
 import { ColumnMatches } from './ColumnMatches';
 import { SameForAll } from './SameForAll';
-import { COLUMN_WORDS, type Match, type Preview } from './queries';
+import type { Match, Preview } from './queries';
 
 type Swirl = 'clockwise' | 'counter_clockwise';
 
@@ -30,7 +31,7 @@ const NOTHING: Pasted = { text: '', swirl: null, matches: null };
 /** Rows from a spreadsheet or a file: pasted, matched, looked over, and only then taken in. */
 export function ImportPage() {
   // What was pasted outlives a reload, and a look at another room.
-  const [pasted, setPasted] = useDraft<Pasted>('pasted chart', NOTHING);
+  const [pasted, setPasted] = useDraft<Pasted>('pasted rows', NOTHING);
   const { text, swirl } = pasted;
   // What was found stays while the next is worked out: a form is never taken away under typing fingers.
   const [found, setFound] = useState<Preview | null>(null);

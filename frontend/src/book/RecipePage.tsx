@@ -7,6 +7,7 @@ import { Figure } from '../kit/Figure';
 import { KerfSection } from '../kit/KerfSection';
 import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery } from '../kit/queries';
+import { wayOf } from '../kit/ways';
 import { showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units';
 import { Watching } from './Watching';
 import styles from './book.module.css';
@@ -161,6 +162,7 @@ function again(r: Recipe): string {
 
 function Evidence({ r, units }: { r: Recipe; units: ShopUnits }) {
   const { proof, evidence } = r.recipe;
+  const good = provenCut(r)?.goodSide;
   return (
     <section aria-labelledby="evidence">
       <h2 id="evidence">
@@ -174,7 +176,7 @@ function Evidence({ r, units }: { r: Recipe; units: ShopUnits }) {
             <th scope="col">Speed, {units.speed_unit}</th>
             <th scope="col">Height, {units.length_unit}</th>
             <th scope="col">Volts</th>
-            <th scope="col">Edges, by travel</th>
+            <th scope="col">Edges, by the way the torch went</th>
             <th scope="col">Underside</th>
           </tr>
         </thead>
@@ -191,7 +193,7 @@ function Evidence({ r, units }: { r: Recipe; units: ShopUnits }) {
                 {(c.edges ?? [])
                   .map(
                     (e) =>
-                      `${e.side === 'left' ? 'L' : e.side === 'right' ? 'R' : 'LR'} ${e.heading_deg}° ${showDegrees(e.bevel_deg)}`,
+                      `${wayOf(e.heading_deg)} ${showDegrees(e.bevel_deg)}${e.side === good ? '' : e.side === 'both' ? ' mean of both' : ' scrap'}`,
                   )
                   .join(', ') || 'not read'}
               </td>

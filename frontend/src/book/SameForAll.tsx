@@ -12,7 +12,7 @@ type Matches = Record<string, Match>;
 
 const same = (text: string): Match => ({ heading: null, unit: null, same_for_all: text });
 
-/** What a chart says once for all its rows: its metal, the torch set with its amperage and gas, and where it is from. */
+/** What a page of rows says once for all of them: its metal, the torch set with its amperage and gas, and where it is from. */
 export function SameForAll({ found, change }: { found: Preview; change: (matches: Matches) => void }) {
   const metals = useQuery(metalsQuery);
   const sets = useQuery(torchSetsQuery);
@@ -96,13 +96,13 @@ export function SameForAll({ found, change }: { found: Preview; change: (matches
 
 const USUAL_SOURCES = ['the torch’s manual', 'a neighbour shop', 'own guess'] as const;
 
-/** Where a chart is from, kept when the field is left. */
+/** Where the rows are from, kept when the field is left. */
 function Source({ begun, give }: { begun: string; give: (told: Record<string, string>) => void }) {
   const [text, setText] = useState(begun);
   return (
     <>
       <Choices
-        label="Where the chart is from"
+        label="Where the rows are from"
         value={USUAL_SOURCES.find((s) => s === text) ?? null}
         choices={USUAL_SOURCES.map((s) => ({ value: s, label: s }))}
         onChoose={(source) => give({ source })}

@@ -40,32 +40,6 @@ export const historyQuery = (rowId: number) =>
 export const sheetAddress = (p: SheetOf): string =>
   `/book/sheet?${new URLSearchParams({ metal: p.metal, set: String(p.torch_set_id), gas: p.gas }).toString()}`;
 
-/** The Book's columns as people say them. */
-export const COLUMN_WORDS: Record<string, string> = {
-  metal: 'Metal',
-  thickness_mm: 'Thickness',
-  torch_set: 'Torch set',
-  amperage_a: 'Amperage',
-  gas: 'Plasma gas',
-  speed_mm_min: 'Speed',
-  arc_voltage_v: 'Arc voltage',
-  cut_height_mm: 'Cut height',
-  pierce_height_mm: 'Pierce height',
-  pierce_delay_s: 'Pierce delay',
-  kerf_mm: 'Kerf',
-  source: 'Where from',
-  shield_gas: 'Shield gas',
-  gas_pressure_kpa: 'Gas pressure',
-  gas_flow_l_min: 'Gas flow',
-  shield_pressure_kpa: 'Shield pressure',
-  shield_flow_l_min: 'Shield flow',
-  surface: 'Surface',
-  bed: 'Bed',
-  water_level_mm: 'Water above plate underside',
-  least_thickness_mm: 'Sensible from',
-  most_thickness_mm: 'Sensible up to',
-};
-
 export type Watch = Schema['WatchAnswer'];
 export type Check = Watch['checks'][number];
 

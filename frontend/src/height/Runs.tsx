@@ -1,3 +1,4 @@
+import Button from '@mui/material/Button';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { answered, api, type Schema } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
@@ -78,14 +79,16 @@ export function Stop({ tableId, running }: { tableId: number; running: boolean }
   });
   return (
     <>
-      <button
-        type="button"
+      <Button
+        variant="outlined"
+        sx={{ color: 'var(--bad)', borderColor: 'var(--bad)' }}
+        size="large"
         className={styles.stop}
         disabled={!running || stop.isPending}
         onClick={() => stop.mutate()}
       >
         Stop
-      </button>
+      </Button>
       {stop.isError && <Notice kind="refusal">{refusalText(stop.error)}</Notice>}
     </>
   );

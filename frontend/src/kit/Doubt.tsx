@@ -1,3 +1,4 @@
+import Button from '@mui/material/Button';
 import { useEffect, useRef } from 'react';
 import { Refusal } from './client';
 import { Notice, refusalText } from './Notice';
@@ -26,13 +27,13 @@ export function Doubt({ error, onInsist, onPutRight }: Props) {
           {refusalText(error)}
           <span className={styles.insist}>
             {onPutRight && (
-              <button type="button" onClick={() => onPutRight(field)}>
+              <Button variant="outlined" color="inherit" onClick={() => onPutRight(field)}>
                 Put it right
-              </button>
+              </Button>
             )}
-            <button type="button" onClick={() => onInsist(field)}>
+            <Button variant="outlined" color="inherit" onClick={() => onInsist(field)}>
               It is right: save it
-            </button>
+            </Button>
           </span>
         </Notice>
       )}

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { tablesQuery } from './queries';
-import { throwAway, useSending, useWaiting } from './outbox';
+import { insistOn, throwAway, useSending, useWaiting } from './outbox';
 import styles from './shell.module.css';
 
 const counted = (n: number): string => (n === 1 ? '1 log waits' : `${n} logs wait`);
@@ -30,6 +30,11 @@ export function OutboxBar() {
       {refused.map((w) => (
         <p key={w.key}>
           <strong>Kept on this screen, not logged:</strong> {w.refused}{' '}
+          {w.doubted && (
+            <button type="button" onClick={() => insistOn(w)}>
+              It is right: log it
+            </button>
+          )}{' '}
           <button type="button" onClick={() => throwAway(w.key)}>
             Throw it away
           </button>

@@ -4,9 +4,13 @@ import { answered, api, Refusal, type Schema } from './client';
 import { ownKey } from './place';
 
 /** Something logged on this screen while the server could not be reached. Its key makes sending it repeatable. */
-export type Waiting = { key: string; trialId: number; refused?: string } & (
-  { of: 'cut'; body: Schema['NewCutRequest'] } | { of: 'ladder'; body: Schema['LadderRequest'] }
-);
+export type Waiting = {
+  key: string;
+  trialId: number;
+  refused?: string;
+  /** The field of the number that is asked about, where that is all. */
+  doubted?: string | null;
+} & ({ of: 'cut'; body: Schema['NewCutRequest'] } | { of: 'ladder'; body: Schema['LadderRequest'] });
 
 const KEPT = ownKey('waits to be sent');
 const AGAIN_MS = 3000;
@@ -23,6 +27,19 @@ export function waiting(): readonly Waiting[] {
 /** Keeps it on this device until the server has answered; throws where the device has no room. */
 export function keepToSend(one: Waiting): void {
   keep([...waiting().filter((w) => w.key !== one.key), one]);
+}
+
+/** The number that was asked about is right: it is sent again with that said. */
+export function insistOn(one: Waiting): void {
+  const { doubted, ...again } = one;
+  if (!doubted) return;
+  delete again.refused;
+  const insisted = [...again.body.insisted, doubted];
+  keepToSend(
+    again.of === 'cut'
+      ? { ...again, body: { ...again.body, insisted } }
+      : { ...again, body: { ...again.body, insisted } },
+  );
 }
 
 export const throwAway = (key: string): void => keep(waiting().filter((w) => w.key !== key));
@@ -59,7 +76,7 @@ async function sendAll(queries: QueryClient): Promise<void> {
     } catch (failed) {
       if (!(failed instanceof Refusal) || failed.status === 0 || failed.status === 401) return;
       if (failed.status >= 500) return;
-      keepToSend({ ...one, refused: failed.message });
+      keepToSend({ ...one, refused: failed.message, doubted: failed.doubted });
       continue;
     }
     throwAway(one.key);

@@ -1,5 +1,6 @@
 import { showDegrees } from '../kit/units';
 import { bevelOf, VOLTS, type Log, type Slot } from './log';
+import { wayOf } from '../kit/ways';
 import styles from './log.module.css';
 
 /** Where each edge of the square lies, seen from above with its clipped corner far right. */
@@ -11,8 +12,6 @@ function placeOf(slot: Slot): string {
   if (!slot.kept) return 'scrap';
   return (slot.side === 'right' ? PLACE : MIRRORED)[slot.heading_deg] ?? 'far';
 }
-
-const ARROW: Record<number, string> = { 0: '→', 90: '↑', 180: '←', 270: '↓' };
 
 /** The square as it lay on the table: tap an edge to read it again. */
 export function SquareFromAbove({
@@ -49,7 +48,7 @@ export function SquareFromAbove({
             {!s.kept && <small>scrap bar</small>}
             <strong>{bevel === null ? '–' : showDegrees(bevel)}</strong>
             <small>
-              {ARROW[s.heading_deg]}{' '}
+              {wayOf(s.heading_deg)}{' '}
               {bevel === null
                 ? ''
                 : s.kept

@@ -289,7 +289,7 @@ function Ready({ metal, thickness, fitted, gas, tableId, target, title, draft }:
           values={values}
           typed={typed}
           onType={(name, value) => setTyped((before) => ({ ...before, [name]: value }))}
-          chart={`/book/import?${new URLSearchParams({ set: fitted.name, metal, back: `/trials/new${draft ? `?${draft}` : ''}` }).toString()}`}
+          rowsPage={`/book/import?${new URLSearchParams({ set: fitted.name, metal, back: `/trials/new${draft ? `?${draft}` : ''}` }).toString()}`}
           fitted={fitted}
         />
       </section>

@@ -1,3 +1,4 @@
+import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -21,8 +22,8 @@ interface Props {
   values: Values | null;
   /** What was typed over the Book's numbers, here or before a side trip. */
   typed: Typed;
-  /** Where the cut chart is pasted, and back. */
-  chart: string;
+  /** Where the manual's rows are pasted, and back. */
+  rowsPage: string;
   onType: (name: keyof Typed, value: number | null) => void;
   fitted: TorchSet;
 }
@@ -52,7 +53,7 @@ const HOW: Record<string, string> = {
 };
 
 /** Starting numbers with where they came from; typed over where the operator knows better. */
-export function StartNumbers({ found, values, typed, chart, onType, fitted }: Props) {
+export function StartNumbers({ found, values, typed, rowsPage, onType, fitted }: Props) {
   const [typing, setTyping] = useState(Object.values(typed).some((v) => v !== null));
   const shop = useQuery(shopQuery);
   if (!shop.data) return null;
@@ -109,9 +110,9 @@ export function StartNumbers({ found, values, typed, chart, onType, fitted }: Pr
       )}
       {values === null && (
         <p>
-          <Link to={chart} className={styles.chart}>
-            Paste the cut chart of the {fitted.name}
-          </Link>
+          <Button component={Link} to={rowsPage} variant="contained">
+            Paste the manual’s rows for the {fitted.name}
+          </Button>
         </p>
       )}
       {typing ? (

@@ -75,8 +75,8 @@ FACTS: dict[Cause, CauseFacts] = {
         "height", "/height/signal-path", ("cabinet",),
     ),
     "set_point_wrong": CauseFacts(
-        "The set-point belongs to another cut",
-        "The control holds a voltage that belongs to another height on this metal and these parts; holes run without it, and stay fine.",
+        "The set-point is for another height",
+        "What is held is the voltage of another height on this metal and these parts; holes run without it, and stay fine.",
         "Cut at fixed height, control off, and read the volts: that is what the set-point should be.",
         "Set the set-point to the volts of a cut at the right height.",
         "height", "/height/set-point",

@@ -60,6 +60,7 @@ class ServerGone(Screens):
         expect(page.get_by_text("Kept on this screen, not logged: 205 V again?")).to_be_visible()
         page.get_by_role("button", name="It is right: log it").click()
         expect(page.get_by_text("Kept on this screen, not logged")).to_have_count(0)
+        expect(page.get_by_text("log waits on this screen")).to_have_count(0)  # it has arrived
         with urllib.request.urlopen(f"{self.server.address}/api/tables") as answer:
             on_bench = json.loads(answer.read())[0]["bench_trial_id"]
         with urllib.request.urlopen(f"{self.server.address}/api/trials/{on_bench}/bench") as answer:

@@ -106,6 +106,29 @@ class TheJob(Screens):
         expect(page.get_by_role("link", name=re.compile("7.94 mm mild steel"))).to_be_visible()
 
 
+class OnTheBenchOfARecipe(Screens):
+    def test_its_numbers_are_those_of_its_page_and_it_is_a_place_of_work(self) -> None:
+        page = self.page("/bench")
+        page.request.put(
+            f"{self.server.address}/api/trials/1/bench", headers={"origin": self.server.address}
+        )
+        setting = page.request.get(f"{self.server.address}/api/recipes/1").json()["recipe"]["setting"]
+        page.reload()
+        page.get_by_role("button", name="South table").click()
+        expect(page.get_by_role("heading", name="Locked as revision 1")).to_be_visible()
+        numbers = page.get_by_label("3 mm stainless steel").locator("dl")
+        for shown in (
+            f"{setting['speed_mm_min']:.0f}",
+            f"{setting['arc_voltage_v']:.1f}",
+            f"{setting['cut_height_mm']:.2f}",
+            f"kerf {setting['kerf_mm']:.2f}",
+        ):
+            expect(numbers).to_contain_text(shown)
+        expect(page.get_by_role("link", name="Ready?")).to_be_visible()
+        page.get_by_role("button", name="Program").click()
+        expect(page.get_by_role("button", name="It is cut")).to_have_count(0)
+
+
 class Logging(Screens):
     def keys(self, page: Page, typed: str) -> int:
         for key in typed:

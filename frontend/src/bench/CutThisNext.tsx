@@ -6,7 +6,8 @@ import { showChange, showLength, showSpeed, type Shown, type ShopUnits } from '.
 import styles from './bench.module.css';
 import { OpeningLadder } from './OpeningLadder';
 import { ReadyLine } from './ReadyLine';
-import { useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { recipeQuery } from '../book/queries';
 import { useSay } from '../kit/undo';
 import { draftKey, throwAway, type Under } from '../log/openLog';
 import { LockButton } from './LockButton';
@@ -325,7 +326,9 @@ function Settings({ bench, units }: { bench: Bench; units: ShopUnits }) {
   const now = bench.now.setting;
   const last = lastCut(bench);
   const { was } = bench.now; // of the cut that the reason speaks of, which of a ladder is not the last
-  const { start } = bench.trial;
+  const { start, recipe_id: recipeId } = bench.trial;
+  const recipe = useQuery({ ...recipeQuery(recipeId ?? 0), enabled: recipeId !== null });
+  const rest = recipe.data?.recipe.setting ?? start; // a recipe's pierce and kerf are its own
   const volts = bench.now.arc_voltage_v ?? null;
   const taught = bench.volts.taught_by;
   const origin = originOf(bench);
@@ -369,11 +372,11 @@ function Settings({ bench, units }: { bench: Bench; units: ShopUnits }) {
       <div className={styles.small}>
         <dt>Pierce</dt>
         <dd>
-          <span className="number">{showLength(start.pierce_height_mm, units).text}</span>{' '}
-          {units.length_unit} <span className="number">{start.pierce_delay_s.toFixed(2)}</span> s
+          <span className="number">{showLength(rest.pierce_height_mm, units).text}</span>{' '}
+          {units.length_unit} <span className="number">{rest.pierce_delay_s.toFixed(2)}</span> s
         </dd>
         <dd className={styles.change}>
-          kerf {showLength(start.kerf_mm, units).text} {units.length_unit}
+          kerf {showLength(rest.kerf_mm, units).text} {units.length_unit}
         </dd>
       </div>
     </dl>

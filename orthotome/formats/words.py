@@ -2,6 +2,7 @@
 
 import json
 
+from orthotome.core.edge.edges import WAYS
 from orthotome.core.fields import field_words
 from orthotome.core.machine.run_up import STOPWATCH_U_S
 from orthotome.core.machine.touch_height import FEELER_U_MM
@@ -19,6 +20,7 @@ def words_module() -> str:
         f"export const DROSS_EFFORT = {json.dumps(DROSS_EFFORT)} as const;\n\n"
         f"export const DEFAULT_TARGET = {target} as const;\n\n"
         f"export const COLUMN_WORDS: Record<string, string> = {json.dumps(columns)};\n\n"
+        f"export const WAYS = {json.dumps(WAYS)} as const;\n\n"
         f"export const STOPWATCH_U_S = {STOPWATCH_U_S};\n\n"
         f"export const FEELER_U_MM = {FEELER_U_MM};\n"
     )

@@ -70,6 +70,14 @@ class Database:
         self.engine.dispose()
 
 
+def made_in_shape(path: Path, shape: str) -> None:
+    """Give the file at ``path`` the empty tables that the database had in one of its ``SHAPES``."""
+    engine = _engine(path)
+    with engine.execution_options(write=True, migrating=True).begin() as connection:
+        _migrate(connection, shape)
+    engine.dispose()
+
+
 def _engine(path: Path) -> Engine:
     # As many connections as there are requests at once: a request that waits for another's advice holds one.
     engine = create_engine(
@@ -98,10 +106,10 @@ def _engine(path: Path) -> Engine:
     return engine
 
 
-def _migrate(connection: Connection) -> None:
+def _migrate(connection: Connection, to: str = SHAPES[-1]) -> None:
     if inspect(connection).has_table("alembic_version"):
         shape = connection.execute(text("SELECT version_num FROM alembic_version")).scalar()
-        if shape == SHAPES[-1]:
+        if shape == to:
             return
     from alembic import command  # noqa: PLC0415 (start-up time: only where there is work for it)
     from alembic.config import Config  # noqa: PLC0415
@@ -109,7 +117,7 @@ def _migrate(connection: Connection) -> None:
     config = Config()
     config.set_main_option("script_location", str(_MIGRATIONS))
     config.attributes["connection"] = connection
-    command.upgrade(config, "head")
+    command.upgrade(config, to)
     broken = connection.exec_driver_sql("PRAGMA foreign_key_check").all()
     if broken:
         raise RuntimeError(f"the migration left {len(broken)} rows that point to nothing")

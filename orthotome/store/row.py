@@ -1,7 +1,11 @@
 """What every table of the database is made from."""
 
 from pydantic import ConfigDict
-from sqlmodel import SQLModel
+from sqlmodel import AutoString, SQLModel
+
+
+class JsonText(AutoString):
+    """A column of text that holds JSON; what is brought in from elsewhere is held to it."""
 
 
 class Row(SQLModel):

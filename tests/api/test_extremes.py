@@ -38,6 +38,9 @@ def rooms(trial: int, recipe: int = 1) -> list[str]:
         "traces",
         "health",
         "settings",
+        "facts",
+        "checks",
+        "measured",
     )
     return [
         *(
@@ -52,6 +55,7 @@ def rooms(trial: int, recipe: int = 1) -> list[str]:
         "/recipes",
         "/tables",
         "/book/pages",
+        "/instruments",
         *(f"/tables/{table}/{room}" for table in TABLES for room in doors),
         *(f"/tables/{table}/trouble/last-cut" for table in TABLES),
     ]

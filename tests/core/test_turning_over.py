@@ -56,12 +56,17 @@ class Combs(unittest.TestCase):
         for f in found:
             self.assertIn(f, flanks_of_strip(strip_of(f.slot, f.side), slots))
 
-    def test_the_sheet_of_a_comb_names_strip_and_flank(self) -> None:
+    def test_a_square_is_read_as_it_was_cut_its_scrap_last(self) -> None:
+        sheet = log_sheet(PLATE_JOB, "square")
+        self.assertEqual([s.heading_deg for s in sheet.slots if s.kept], [90, 0, 270, 180])
+        self.assertFalse(sheet.slots[-1].kept)
+
+    def test_the_sheet_of_a_comb_names_strip_and_edge(self) -> None:
         job = PLATE_JOB
         items = items_of(piece_of("strip_ladder", job), job.start.kerf_mm)
         sheet = log_sheet(job, "strip_ladder", items=items)
         slot = next(s for s in sheet.slots if s.item == 2 and s.side == "right")
-        self.assertIn("Strip 3, left flank: slot 2, right side of travel", slot.label)
+        self.assertIn("Strip 3, left edge: slot 2, right side of travel", slot.label)
         self.assertEqual(len(sheet.slots), 2 * len(items))
         self.assertFalse(
             [m for m in sheet.methods if m.method == "strip_widths"]

@@ -156,9 +156,9 @@ class Logging(Screens):
         page.keyboard.type("-24")
         page.keyboard.type("11")
         page.get_by_role("button", name=re.compile("ten degrees or more")).click()
-        edge = page.get_by_role("button", name=re.compile(r"Kept edge, travel \d+°: −"))
-        expect(edge.first).to_have_attribute("aria-label", "Kept edge, travel 0°: −2.4°")
-        expect(edge.nth(1)).to_have_attribute("aria-label", "Kept edge, travel 90°: −11.0°")
+        edge = page.get_by_role("button", name=re.compile("Kept edge, cut .*: −"))
+        expect(edge.first).to_have_attribute("aria-label", "Kept edge, cut away from you: −2.4°")
+        expect(edge.nth(1)).to_have_attribute("aria-label", "Kept edge, cut to the right: −11.0°")
         page.get_by_role("button", name="Later: keep what is typed").click()
         page.get_by_role("button", name="mm · mm/min").click()
         page.get_by_role("button", name="mm · m/min").click()
@@ -181,8 +181,8 @@ class Logging(Screens):
         other = self.page("/bench")
         other.get_by_role("button", name="Go on with the half-typed log").click()
         edges = other.get_by_role("button", name=re.compile("Kept edge"))
-        expect(edges.first).to_have_attribute("aria-label", "Kept edge, travel 0°: +2.4°")
-        expect(edges.nth(1)).to_have_attribute("aria-label", "Kept edge, travel 90°: −1.3°")
+        expect(edges.first).to_have_attribute("aria-label", "Kept edge, cut away from you: +2.4°")
+        expect(edges.nth(1)).to_have_attribute("aria-label", "Kept edge, cut to the right: −1.3°")
 
 
 class ByKeyboard(Screens):
@@ -198,12 +198,12 @@ class ByKeyboard(Screens):
         page.keyboard.type("127")  # volts never land on an edge
         page.keyboard.press("ArrowRight")
         page.keyboard.type("48")  # the scrap, with the sign it usually has
-        page.get_by_role("button", name=re.compile("Kept edge, travel 90°")).focus()
+        page.get_by_role("button", name=re.compile("Kept edge, cut to the right")).focus()
         page.keyboard.type("11")
         page.keyboard.press("Tab")
         page.keyboard.type("-09hccbs")
-        edges = page.get_by_role("button", name=re.compile("travel [0-9]+°"))
-        expect(edges.first).to_have_attribute("aria-label", "Kept edge, travel 0°: +3.1°")
+        edges = page.get_by_role("button", name=re.compile("edge.*, cut "))
+        expect(edges.first).to_have_attribute("aria-label", "Kept edge, cut away from you: +3.1°")
         page.get_by_role("button", name="Kerf, arc, note").click()
         page.get_by_role("button", name="It went out").click()
         page.get_by_label("Kerf, mean of top and bottom").fill("1.9")
@@ -214,7 +214,7 @@ class ByKeyboard(Screens):
         expect(page.get_by_role("heading", name="Cut 1, end-on")).to_be_visible()
         cut = page.request.get(f"{self.server.address}/api/trials/4/bench").json()["cuts"][0]
         read = {(e["side"], e["heading_deg"]): e["bevel_deg"] for e in cut["edges"]}
-        self.assertEqual(read[("right", 0)], 3.1)
+        self.assertEqual(read[("right", 90)], 3.1)
         self.assertEqual(read[("left", 0)], 4.8)
         self.assertIn(-0.9, read.values())
         self.assertEqual((cut["arc_voltage_v"], cut["through"], cut["arc_lost"]), (127, "partial", True))
@@ -274,7 +274,7 @@ class ReadingAgain(Screens):
         asked = page.get_by_role("button", name="First read piece 1 again")
         expect(asked).to_contain_text("+5.0° does not fit the others")
         asked.click()
-        first = page.get_by_role("button", name="Once more: kept edge, cut to the left")
+        first = page.get_by_role("button", name="Once more: kept edge, cut toward you")
         expect(first).to_have_attribute("aria-pressed", "true")
         page.keyboard.type("03")
         page.get_by_role("button", name="Save the correction").click()
@@ -284,7 +284,7 @@ class ReadingAgain(Screens):
         expect(page.get_by_role("img", name=re.compile(r"\+5\.0°, likely misread"))).to_be_visible()
         page.get_by_role("link", name="All cuts and readings").click()
         for read in ("+5.0°", "+0.3°"):
-            edge = page.locator("dl > div").filter(has_text="right of travel 180°")
+            edge = page.locator("dl > div").filter(has_text="Cut toward you, right")
             expect(edge.filter(has_text=read)).to_have_count(1)
 
 
@@ -376,9 +376,9 @@ class AroundTheBench(Screens):
         open_trial(page)
         for n in (1, 2):
             turn_over(page)
-            page.keyboard.type("05")  # cut to the right: +0.5
-            page.keyboard.type("-45")  # away: -4.5
-            page.keyboard.type("05-45")  # left: -0.5; toward: the sign turned back, +4.5
+            page.keyboard.type("-45")  # cut away: -4.5
+            page.keyboard.type("05-45")  # to the right: -0.5; toward: the sign turned back, +4.5
+            page.keyboard.type("05")  # to the left: +0.5
             page.keyboard.type("128")
             page.get_by_role("button", name=re.compile("None")).click()
             page.get_by_role("button", name="Save the cut").click()

@@ -1,3 +1,4 @@
+import { wayInWords } from '../kit/ways';
 import { showDegrees } from '../kit/units';
 import styles from './bench.module.css';
 import { isWild, lastCut, type Bench } from './model';
@@ -29,7 +30,7 @@ export function EdgeRose({ bench }: { bench: Bench }) {
           aria-label={read
             .map(
               (e) =>
-                `travel ${e.heading_deg} degrees: ${showDegrees(e.bevel_deg)}${isWild(e) ? ', likely misread' : ''}`,
+                `cut ${wayInWords(e.heading_deg)}: ${showDegrees(e.bevel_deg)}${isWild(e) ? ', likely misread' : ''}`,
             )
             .join(', ')}
         >
@@ -85,9 +86,7 @@ export function EdgeRose({ bench }: { bench: Bench }) {
         <div>
           <dt>
             Jet lean
-            {parts.lean_told
-              ? ` toward ${Math.round(parts.lean_toward_deg / 5) * 5}°`
-              : ', direction unsure'}
+            {parts.lean_told ? ` ${wayInWords(parts.lean_toward_deg)}` : ', direction unsure'}
           </dt>
           <dd>
             <strong>{parts.lean_deg.toFixed(1)}°</strong> ± {parts.lean_sd_deg.toFixed(1)}

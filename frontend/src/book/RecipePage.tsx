@@ -7,7 +7,7 @@ import { Figure } from '../kit/Figure';
 import { KerfSection } from '../kit/KerfSection';
 import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery } from '../kit/queries';
-import { wayOf } from '../kit/ways';
+import { arrowOf } from '../kit/ways';
 import { showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units';
 import { Watching } from './Watching';
 import styles from './book.module.css';
@@ -193,7 +193,7 @@ function Evidence({ r, units }: { r: Recipe; units: ShopUnits }) {
                 {(c.edges ?? [])
                   .map(
                     (e) =>
-                      `${wayOf(e.heading_deg)} ${showDegrees(e.bevel_deg)}${e.side === good ? '' : e.side === 'both' ? ' mean of both' : ' scrap'}`,
+                      `${arrowOf(e.heading_deg)} ${showDegrees(e.bevel_deg)}${e.side === good ? '' : e.side === 'both' ? ' mean of both' : ' scrap'}`,
                   )
                   .join(', ') || 'not read'}
               </td>

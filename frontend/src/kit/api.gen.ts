@@ -7035,13 +7035,16 @@ export interface components {
         };
         /**
          * KeptAnswer
-         * @description The backups there are, newest first, where they lie, and what keeps new ones from being made.
+         * @description The backups there are, newest first, where they lie, what keeps new ones from being made, and whether the clock
+         *     can be believed.
          */
         KeptAnswer: {
             /** Folder */
             folder: string;
             /** Trouble */
             trouble: string;
+            /** Clock */
+            clock: string;
             /** Backups */
             backups: components["schemas"]["BackupAnswer"][];
         };

@@ -1,5 +1,11 @@
-/** The way the torch went, seen from the front of the table. */
-const ARROW: Record<number, string> = { 0: '→', 90: '↑', 180: '←', 270: '↓' };
+import { WAYS } from './words.gen';
 
-export const wayOf = (headingDeg: number): string =>
-  ARROW[((headingDeg % 360) + 360) % 360] ?? `${Math.round(headingDeg)}°`;
+const ARROWS = ['→', '↗', '↑', '↖', '←', '↙', '↓', '↘'] as const;
+
+const eighth = (azimuthDeg: number) => ((Math.round(azimuthDeg / 45) % 8) + 8) % 8;
+
+/** The way the torch went, or a lean points, seen from the front of the table: an arrow. */
+export const arrowOf = (azimuthDeg: number): string => ARROWS[eighth(azimuthDeg)] ?? '';
+
+/** The same in words: to the left and away from you. */
+export const wayInWords = (azimuthDeg: number): string => WAYS[eighth(azimuthDeg)] ?? '';

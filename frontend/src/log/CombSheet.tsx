@@ -74,7 +74,7 @@ function SlotRow({ item, edges, log, units, change }: Props & { item: Item; edge
         {edges.map((s) => (
           <NumberField
             key={s.key}
-            label={`Strip ${strip(s)}, ${s.side === 'right' ? 'left' : 'right'} flank`}
+            label={`Strip ${strip(s)}, ${s.side === 'right' ? 'left' : 'right'} edge`}
             after="°"
             value={bevelOf(log.edges[s.key])}
             onType={(bevel) => change((now) => typedEdge(now, s.key, bevel))}

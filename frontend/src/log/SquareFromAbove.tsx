@@ -1,6 +1,6 @@
 import { showDegrees } from '../kit/units';
 import { bevelOf, VOLTS, type Log, type Slot } from './log';
-import { wayOf } from '../kit/ways';
+import { arrowOf } from '../kit/ways';
 import styles from './log.module.css';
 
 /** Where each edge of the square lies, seen from above with its clipped corner far right. */
@@ -43,12 +43,12 @@ export function SquareFromAbove({
             onFocus={() => choose(id)}
             aria-pressed={log.at === id}
             onClick={() => choose(id)}
-            aria-label={`${s.kept ? 'Kept edge' : 'Near edge of the scrap bar'}, travel ${s.heading_deg}°: ${showDegrees(bevel)}`}
+            aria-label={`${s.label}: ${showDegrees(bevel)}`}
           >
             {!s.kept && <small>scrap bar</small>}
             <strong>{bevel === null ? '–' : showDegrees(bevel)}</strong>
             <small>
-              {wayOf(s.heading_deg)}{' '}
+              {arrowOf(s.heading_deg)}{' '}
               {bevel === null
                 ? ''
                 : s.kept

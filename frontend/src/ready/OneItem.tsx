@@ -10,6 +10,7 @@ const LEADS: Record<string, { to: string; label: string }> = {
   axes: { to: '/machine#axes', label: 'Jog the axes on the Machine page' },
   air_flowing: { to: '/machine#air', label: 'Work out the air on the Machine page' },
   cylinders: { to: '/machine#air', label: 'Work out the cylinders on the Machine page' },
+  dry_run: { to: '/bench', label: 'The program, on the Bench' },
   parts_right: { to: '/choose', label: 'Which set suits this job?' },
 };
 

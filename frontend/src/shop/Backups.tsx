@@ -57,6 +57,7 @@ export function Backups() {
           {kept.data.trouble}
         </Notice>
       )}
+      {kept.data.clock && <Notice kind="caution">{kept.data.clock}</Notice>}
       <div className={styles.acts}>
         <Button variant="contained" disabled={make.isPending} onClick={() => make.mutate()}>
           {make.isPending ? 'Backing up …' : 'Back up now'}

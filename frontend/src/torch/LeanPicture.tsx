@@ -1,3 +1,4 @@
+import { wayInWords } from '../kit/ways';
 import type { Seat } from './queries';
 import styles from './alignment.module.css';
 
@@ -24,7 +25,7 @@ export function LeanPicture({ seat, targetDeg }: { seat: Seat; targetDeg: number
         role="img"
         aria-label={
           found
-            ? `Seen from above: the jet drifts ${found.lean_deg.toFixed(1)} degrees toward ${Math.round(found.toward_deg)} degrees, known to ${known.toFixed(1)}`
+            ? `Seen from above: the jet drifts ${found.lean_deg.toFixed(1)} degrees ${wayInWords(found.toward_deg)}, known to ${known.toFixed(1)}`
             : 'Seen from above: nothing read yet'
         }
       >

@@ -1,3 +1,4 @@
+import { wayInWords } from '../kit/ways';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { answered, api } from '../kit/client';
 import { showThickness, type ShopUnits } from '../kit/units';
@@ -32,7 +33,7 @@ export function Seats({ tableId, torch, units }: { tableId: number; torch: Torch
               <span>
                 {day(s.read_at)}
                 {s.read_by && `, ${s.read_by}`}: {text} {unit}, {s.places.length} places,{' '}
-                {s.lean_deg.toFixed(1)}° toward {Math.round(s.toward_deg / 5) * 5}°
+                {s.lean_deg.toFixed(1)}° {wayInWords(s.toward_deg)}
               </span>
               <button
                 type="button"
@@ -61,5 +62,5 @@ export function Seats({ tableId, torch, units }: { tableId: number; torch: Torch
 
 const stood = ({ alignment, known_to_deg, readings }: Seat): string =>
   alignment
-    ? `${alignment.lean_deg.toFixed(1)}° toward ${Math.round(alignment.toward_deg / 5) * 5}°, known to ${(known_to_deg ?? 0).toFixed(1)}° from ${readings} readings`
+    ? `${alignment.lean_deg.toFixed(1)}° ${wayInWords(alignment.toward_deg)}, known to ${(known_to_deg ?? 0).toFixed(1)}° from ${readings} readings`
     : 'not read';

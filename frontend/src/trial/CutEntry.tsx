@@ -1,3 +1,4 @@
+import { wayInWords } from '../kit/ways';
 import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
@@ -95,7 +96,7 @@ export function CutEntry({
         {cut.edges.map((e) => (
           <Reading
             key={e.id}
-            name={`${e.side} of travel ${e.heading_deg}°`}
+            name={`Cut ${wayInWords(e.heading_deg)}, ${e.side === 'both' ? 'mean of both' : e.side}`}
             value={`${showDegrees(e.bevel_deg)} ± ${(2 * e.u_deg).toFixed(1)}${e.told ? `, ${e.told}` : ''}`}
           />
         ))}

@@ -16,10 +16,12 @@ class BackupAnswer(Wire):
 
 
 class KeptAnswer(Wire):
-    """The backups there are, newest first, where they lie, and what keeps new ones from being made."""
+    """The backups there are, newest first, where they lie, what keeps new ones from being made, and whether the clock
+    can be believed."""
 
     folder: str
     trouble: str
+    clock: str
     backups: list[BackupAnswer]
 
 

@@ -1,6 +1,7 @@
 """Backups of the records: making one, taking it elsewhere, bringing one in, and restoring it."""
 
 import tempfile
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Annotated, cast
 
@@ -14,7 +15,7 @@ from orthotome.api.routing import room
 from orthotome.store.database import Database
 from orthotome.store.errors import Refused
 from orthotome.store.keeping import backups
-from orthotome.store.keeping.files import Unusable
+from orthotome.store.keeping.files import RECEIVING, Unusable
 from orthotome.store.keeping.restoring import restore
 
 router = room("keeping", in_the_shops_units=False)
@@ -34,6 +35,7 @@ def get_backups(records: Records, request: Request) -> models.KeptAnswer:
     return models.KeptAnswer(
         folder=str(backups.folder_of(records.absolute())),
         trouble=daily.trouble if daily else "",
+        clock=backups.dated_ahead(records, datetime.now(UTC)),
         backups=[_answer(b) for b in backups.backups(records)],
     )
 
@@ -61,7 +63,9 @@ def get_backup_file(name: str, records: Records) -> FileResponse:
 )
 async def bring_in(request: Request, records: Records) -> models.BackupAnswer:
     """Take in a backup from a file; it is opened and checked, and restored only once that is asked for."""
-    with tempfile.NamedTemporaryFile(dir=records.parent, suffix=".receiving", delete=False) as file:
+    with tempfile.NamedTemporaryFile(
+        dir=records.parent, prefix=f".{records.name}.", suffix=RECEIVING, delete=False
+    ) as file:
         received = Path(file.name)
         try:
             async for part in request.stream():

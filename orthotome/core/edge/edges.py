@@ -38,6 +38,12 @@ def other_side(side: Side) -> Side:
     return "left" if side == "right" else "right"
 
 
+def square_as_cut_deg(good: Side) -> tuple[float, ...]:
+    """Headings of a square's sides in the order in which they are cut, from its near left corner on: clockwise
+    where the kept metal lies right of travel, else the other way round."""
+    return (90.0, 0.0, 270.0, 180.0) if good == "right" else (0.0, 90.0, 180.0, 270.0)
+
+
 def far_side_heading_deg(good: Side) -> float:
     """Heading along which a square's far side is cut, the square kept on its good side.
 
@@ -60,25 +66,12 @@ def lean_from_components(lean_x_deg: float, lean_y_deg: float) -> tuple[float, f
     )
 
 
-_COMPASS = {
-    0.0: "cut to the right",
-    90.0: "cut away from you",
-    180.0: "cut to the left",
-    270.0: "cut toward you",
-}
-
-
-def cut_toward(heading_deg: float) -> str:
-    """Which way an edge was cut, as an operator sees it from the front of the table."""
-    return _COMPASS.get(heading_deg % 360.0, f"cut toward {heading_deg:g}°")
-
-
 def farthest_from_square(bevels_deg: Iterable[float]) -> float | None:
     """The bevel of the edge that is farthest from square, with its sign; None where none was read."""
     return max(bevels_deg, key=abs, default=None)
 
 
-_WAYS = (
+WAYS = (
     "to the right",
     "to the right and away from you",
     "away from you",
@@ -90,6 +83,14 @@ _WAYS = (
 )
 
 
+"""The eight ways from 0 degrees on, as an operator says them from the front of the table."""
+
+
 def way_in_words(azimuth_deg: float) -> str:
-    """An azimuth to the nearest eighth, as an operator says it from the front of the table."""
-    return _WAYS[round(azimuth_deg / 45.0) % 8]
+    """An azimuth to the nearest eighth."""
+    return WAYS[round(azimuth_deg / 45.0) % 8]
+
+
+def cut_toward(heading_deg: float) -> str:
+    """Which way an edge was cut."""
+    return f"cut {way_in_words(heading_deg)}"

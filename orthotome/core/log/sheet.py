@@ -17,6 +17,7 @@ from orthotome.core.edge.edges import (
     far_side_heading_deg,
     good_side,
     other_side,
+    square_as_cut_deg,
 )
 from orthotome.core.edge.instruments import (
     METHOD_FACTS,
@@ -249,7 +250,7 @@ def _asked(good: Side, kind: SheetKind) -> list[tuple[ReadSide, float, int]]:
     of one's own its kept sides. A piece that is looked at for a thing of its own has no edge to read."""
     scrap = other_side(good)
     if kind == "square":
-        return [*((good, h, 0) for h in SQUARE_HEADINGS_DEG), (scrap, far_side_heading_deg(good), 0)]
+        return [*((good, h, 0) for h in square_as_cut_deg(good)), (scrap, far_side_heading_deg(good), 0)]
     if kind == "strip":  # two widths give the mean of both edges
         return [(s, STRIP_HEADING_DEG, 0) for s in (good, scrap, "both")]
     if kind in COMBS:
@@ -269,10 +270,10 @@ def _asked_of_comb(items: Sequence[Item]) -> list[tuple[ReadSide, float, int]]:
 
 
 def _of_comb(slot: Slot, item: int) -> Slot:
-    """The edge of a slot, by the strip and the flank where a hand finds it."""
+    """The edge of a slot, by the strip and the side of it where a hand finds it."""
     side: Side = "right" if slot.side == "right" else "left"
     flank = "left" if side == "right" else "right"  # of the strip that lies on that side of the slot
-    label = f"Strip {strip_of(item, side)}, {flank} flank: slot {item}, {side} side of travel"
+    label = f"Strip {strip_of(item, side)}, {flank} edge: slot {item}, {side} side of travel"
     return replace(slot, key=f"{item} {slot.key}", item=item, label=label)
 
 

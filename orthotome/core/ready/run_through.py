@@ -406,8 +406,10 @@ ITEMS: Sequence[Item] = (
     Item(
         "dry_run",
         "dry_run",
-        "Dry run done with the torch off AND height control off: path, touch-off and drop to height seen?",
-        "Switch height control off first: left on, the controller waits for an arc signal that never comes.",
+        "Program in the controller, and its dry run done with the torch off AND height control off: path, touch-off "
+        "and drop to height seen?",
+        "Take the program on the Bench first, its dry run too. Switch height control off before it runs: left on, "
+        "the controller waits for an arc signal that never comes.",
         hangs_on=(
             "plate",
             "program",

@@ -6,7 +6,7 @@ from sqlalchemy import UniqueConstraint
 from sqlmodel import Field
 
 from orthotome.store.clock import now
-from orthotome.store.row import Row
+from orthotome.store.row import JsonText, Row
 
 
 class BookRow(Row, table=True):
@@ -73,7 +73,9 @@ class RecipeRow(Row, table=True):
     bevel_left_deg: float | None = None
     bottom_dross_grade: int | None = None  # the worst of theirs
     top_dross_grade: int | None = None
-    dross: str | None = None  # JSON: of the last of them; null: nobody looked
+    dross: str | None = Field(
+        default=None, sa_type=JsonText
+    )  # JSON: of the last of them; null: nobody looked
     cuts: int
     passed: int
     locked_at: datetime = Field(default_factory=now)

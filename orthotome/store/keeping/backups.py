@@ -6,8 +6,8 @@ lies beside it. Its name says when it was made (UTC) and why.
 
 import re
 import sqlite3
-from collections.abc import Iterable, Sequence
-from contextlib import closing
+from collections.abc import Iterable, Iterator, Sequence
+from contextlib import closing, contextmanager
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
@@ -17,19 +17,23 @@ from filelock import FileLock
 
 from orthotome.store.errors import NotFound, Refused
 from orthotome.store.keeping.files import (
+    MAKING,
     Unusable,
     asking,
     look_inside,
     new_file,
     put_in_place,
+    sweep,
     trouble_of,
 )
+from orthotome.store.keeping.sealing import check_seal, seal
 
 Why = Literal["by_hand", "daily", "before_update", "before_restore", "brought_in"]
 
 _STAMP = "%Y%m%d-%H%M%S"
 _NAME = re.compile(rf"orthotome-(\d{{8}}-\d{{6}})-({'|'.join(get_args(Why))})(-\d+)?\.backup")
 _DAY = timedelta(days=1)
+_CLOCKS_DIFFER = timedelta(minutes=10)
 _KEPT_DAYS, _KEPT_WEEKS, _KEPT_MONTHS = 7, 8, 12
 _KEPT_OF_A_KIND = 10
 
@@ -78,17 +82,24 @@ def backup_named(database: Path, name: str) -> Backup:
     raise NotFound("There is no such backup: it may have been thinned out.", "name")
 
 
+@contextmanager
+def _naming(database: Path) -> Iterator[Path]:
+    """The folder of a database's backups, while nobody else gives a name in it: no process and no thread."""
+    folder = folder_of(database)
+    folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+    with FileLock(folder / ".lock"):
+        yield folder
+
+
 def make(database: Path, why: Why, now: datetime | None = None) -> Backup:
     """A backup of a database, also while it is written to; opened and checked, or not kept.
 
     Raises Unusable where the database or the disk does not allow it.
     """
-    folder = folder_of(database)
     try:
-        folder.mkdir(mode=0o700, exist_ok=True)
-        with FileLock(folder / ".lock"):  # the command may make one while the server does
+        with _naming(database) as folder:
             path = _free_name(folder, why, now or datetime.now(UTC))
-            making = path.with_suffix(".making")
+            making = path.with_suffix(MAKING)
             try:
                 copy_whole(database, making)
                 put_in_place(making, path)
@@ -100,6 +111,13 @@ def make(database: Path, why: Why, now: datetime | None = None) -> Backup:
     made = _backup(path)
     assert made is not None
     return made
+
+
+def tidy(database: Path) -> None:
+    """Take away what a backup that was killed left half made."""
+    if folder_of(database).is_dir():
+        with _naming(database) as folder:
+            sweep(folder, "orthotome-")
 
 
 def _free_name(folder: Path, why: Why, now: datetime) -> Path:
@@ -116,18 +134,33 @@ def copy_whole(database: Path, target: Path) -> None:
         # On its own: neither a log beside it nor the mark of a file that a program has open.
         copy.execute("PRAGMA journal_mode=DELETE")
         copy.execute("PRAGMA user_version=0")
+        seal(copy)
     look_inside(target, thorough=True)
 
 
 def daily_is_due(database: Path, now: datetime) -> bool:
-    """Whether the newest backup of any kind is a day old."""
-    newest = max((b.made_at for b in backups(database)), default=None)
+    """Whether the newest backup of any kind is a day old. One that is dated later than now was made while the clock was
+    wrong, and says nothing of when the next is due."""
+    newest = max((b.made_at for b in backups(database) if b.made_at <= now), default=None)
     return newest is None or now - newest >= _DAY
+
+
+def dated_ahead(database: Path, now: datetime) -> str:
+    """What to say of backups that are dated later than now, in a sentence; nothing where there is none."""
+    ahead = [b for b in backups(database) if b.made_at > now + _CLOCKS_DIFFER]
+    if not ahead:
+        return ""
+    many = "One backup is" if len(ahead) == 1 else f"{len(ahead)} backups are"
+    return (
+        f"{many} dated later than this machine's clock: it is wrong now, or was then. The days' backups go on by the "
+        "clock as it is; set it right if it is not."
+    )
 
 
 def thin_out(database: Path) -> None:
     """Take away what need not be kept any longer."""
-    found = backups(database)
+    now = datetime.now(UTC)
+    found = [b for b in backups(database) if b.made_at <= now]  # of a wrong clock nothing is thrown away
     for unwanted in set(found) - kept(found):
         unwanted.path.unlink(missing_ok=True)
 
@@ -162,9 +195,9 @@ def bring_in(database: Path, received: Path) -> Backup:
     Raises Refused in words where it is none.
     """
     check_is_backup(received)
-    path = _free_name(folder_of(database), "brought_in", datetime.now(UTC))
-    path.parent.mkdir(mode=0o700, exist_ok=True)
-    put_in_place(received, path)
+    with _naming(database) as folder:
+        path = _free_name(folder, "brought_in", datetime.now(UTC))
+        put_in_place(received, path)
     made = _backup(path)
     assert made is not None
     return made
@@ -177,7 +210,7 @@ NOT_A_BACKUP = {
     "Orthotome made.",
     "foreign": "That is not a backup of Orthotome: its name ends in .backup.",
     "newer": "That backup was made by a newer Orthotome than this one: install that version first.",
-    "damaged": "That backup is damaged, and nothing was restored from it: use another one.",
+    "damaged": "That backup is damaged, and nothing was restored from it{detail}: use another one.",
     "held": "Another program has that file open: close it, and try again.",
     "read_only": "That file cannot be read by this user.",
     "full": "The disk is full or fails: nothing was restored. Make room, and try again.",
@@ -188,10 +221,18 @@ def check_is_backup(path: Path) -> None:
     """Open a file and check all that it holds. Raises Refused in words."""
     try:
         inside = look_inside(path, thorough=True)
+        with asking(path) as connection:
+            check_seal(connection)
     except Unusable as found:
-        raise Refused(NOT_A_BACKUP[found.trouble], "backup") from None
+        raise refused(found) from None
     if inside.in_use:
-        raise Refused(NOT_A_BACKUP["bare"], "backup")
+        raise refused(Unusable("bare"))
+
+
+def refused(found: Unusable) -> Refused:
+    """Why a file is not taken for a backup, in words."""
+    detail = f" ({found.detail})" if found.detail else ""
+    return Refused(NOT_A_BACKUP[found.trouble].format(detail=detail), "backup")
 
 
 def in_words(failed: sqlite3.DatabaseError | Unusable) -> str:

@@ -11,9 +11,10 @@ from typing import Literal
 from orthotome.store.database import SHAPES
 
 OWNER_ONLY = 0o600
-_FIRST_BYTES = b"SQLite format 3\0"
 _PATIENCE_S = 2.0
 
+RECEIVING, MAKING, RESTORING = ".receiving", ".making", ".restoring"
+"""What files are called beside the records until they are whole: of a program that was killed they are left."""
 IN_USE = 1
 """``user_version`` while a program has the file open: a file that says so, alone, is half of a copy."""
 
@@ -48,27 +49,27 @@ def beside(path: Path, suffix: Literal["-wal", "-shm"]) -> Path:
 
 
 def look_inside(path: Path, *, thorough: bool = False) -> Inside:
-    """What a database file is, looked at without changing a record. Raises Unusable."""
+    """What a database file is, looked at without changing a record. Raises Unusable.
+
+    SQLite alone opens it: a plain ``open`` and ``close`` in the process that serves the file would drop every lock that
+    SQLite holds on it there, and an outside program would then take itself for the last one and tidy the log away.
+    """
     try:
-        with path.open("rb") as file:
-            first = file.read(len(_FIRST_BYTES))
+        if not path.stat().st_size:
+            raise Unusable("empty")
+        with asking(path) as connection:
+            return _asked(connection, thorough)
     except FileNotFoundError:
         raise Unusable("missing") from None
     except OSError as failed:
         raise Unusable("read_only", failed.strerror or "") from None
-    if not first:
-        raise Unusable("empty")
-    if first != _FIRST_BYTES:
-        raise Unusable("foreign")
-    with asking(path) as connection:
-        return _asked(connection, thorough)
 
 
 @contextmanager
-def asking(path: Path) -> Iterator[sqlite3.Connection]:
+def asking(path: Path, *, patience_s: float = _PATIENCE_S) -> Iterator[sqlite3.Connection]:
     """A plain connection, closed afterwards; what SQLite says of the file becomes Unusable."""
     try:
-        with closing(sqlite3.connect(path, timeout=_PATIENCE_S, isolation_level=None)) as connection:
+        with closing(sqlite3.connect(path, timeout=patience_s, isolation_level=None)) as connection:
             yield connection
     except sqlite3.DatabaseError as failed:
         raise Unusable(trouble_of(failed), str(failed)) from None
@@ -85,6 +86,7 @@ def trouble_of(failed: sqlite3.DatabaseError) -> Trouble:
         sqlite3.SQLITE_PERM: "read_only",
         sqlite3.SQLITE_FULL: "full",
         sqlite3.SQLITE_IOERR: "full",
+        sqlite3.SQLITE_NOTADB: "foreign",
     }.get(code, "damaged")  # type: ignore[return-value]
 
 
@@ -105,6 +107,15 @@ def _asked(connection: sqlite3.Connection, thorough: bool) -> Inside:
         raise Unusable("damaged", f"a row of {lost[0]} points to nothing")
     in_use = connection.execute("PRAGMA user_version").fetchone() == (IN_USE,)
     return Inside(shape, in_use)
+
+
+def sweep(folder: Path, begins: str) -> None:
+    """Take away what a program that was killed left half made in a folder, of the files that so begin; only while no
+    other program makes such."""
+    for left in folder.glob(f"{begins}*"):
+        stem = left.name.removesuffix("-wal").removesuffix("-shm").removesuffix("-journal")
+        if stem.endswith((RECEIVING, MAKING, RESTORING)) and left.is_file():
+            left.unlink(missing_ok=True)
 
 
 def for_owner_only(path: Path) -> None:

@@ -15,7 +15,16 @@ from filelock import FileLock, Timeout
 from orthotome.store.database import Database, practice_records
 from orthotome.store.errors import StartFault
 from orthotome.store.keeping import backups
-from orthotome.store.keeping.files import IN_USE, Unusable, asking, beside, for_owner_only, look_inside
+from orthotome.store.keeping.files import (
+    IN_USE,
+    MAKING,
+    Unusable,
+    asking,
+    beside,
+    for_owner_only,
+    look_inside,
+    sweep,
+)
 
 
 @contextmanager
@@ -52,6 +61,9 @@ def held(path: Path) -> Iterator[None]:
 
 
 def _open(path: Path) -> Iterator[Database]:
+    for begins in (f"{path.name}.", f".{path.name}."):
+        sweep(path.parent, begins)
+    backups.tidy(path)
     try:
         _examined(path)
         database = Database(path) if path.exists() else _made_new(path)
@@ -119,9 +131,7 @@ def _examined(path: Path) -> None:
 
 def _made_new(path: Path) -> Database:
     """A new database that gets its name once it is whole: a kill leaves none, or all of it."""
-    making = path.with_name(f".{path.name}.making")
-    for left in (making, beside(making, "-wal"), beside(making, "-shm")):
-        left.unlink(missing_ok=True)
+    making = path.with_name(f".{path.name}{MAKING}")  # what one that was killed left is swept away
     Database(making).close()
     making.replace(path)
     return Database(path)

@@ -6,6 +6,7 @@ They are not part of the records' own file, so that a backup stays as small and 
 import hashlib
 import os
 from pathlib import Path
+from tempfile import NamedTemporaryFile
 from typing import Literal
 
 from orthotome.formats.log.photo import Photo
@@ -62,8 +63,9 @@ def _write(path: Path, content: bytes) -> None:
     if path.exists():
         return
     path.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
-    making = path.with_suffix(".making")
-    with os.fdopen(os.open(making, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600), "wb") as file:
+    # Two screens may send the same picture at once: each writes a file of its own, and the last one stays.
+    with NamedTemporaryFile(dir=path.parent, suffix=".making", delete=False) as file:
+        making = Path(file.name)  # its owner's only
         file.write(content)
         file.flush()
         os.fsync(file.fileno())

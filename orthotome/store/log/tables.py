@@ -6,7 +6,7 @@ from sqlalchemy import UniqueConstraint
 from sqlmodel import Field
 
 from orthotome.store.clock import now
-from orthotome.store.row import Row
+from orthotome.store.row import JsonText, Row
 
 
 class CutRow(Row, table=True):
@@ -18,7 +18,9 @@ class CutRow(Row, table=True):
     trial_id: int = Field(foreign_key="trial.id")
     number: int
     kind: str = ""  # which test piece it was cut as; empty: of that which ``piece`` says
-    items: str = "[]"  # JSON of core.log.items: what there is to look at on it
+    items: str = Field(
+        default="[]", sa_type=JsonText
+    )  # JSON of core.log.items: what there is to look at on it
     name: str | None = None  # the id it had in a campaign file; null: c and its number
     key: str
     piece: str
@@ -28,7 +30,9 @@ class CutRow(Row, table=True):
     set_point_v: float | None = None
     height_control: str = "off"
     starts: int | None = None  # on the electrode after it
-    part_counts: str = "{}"  # JSON: starts, arc time, endings off the plate of every part, after it
+    part_counts: str = Field(
+        default="{}", sa_type=JsonText
+    )  # JSON: starts, arc time, endings off the plate of every part, after it
     pierces: int = 1  # arc starts that its piece took
     arc_on_s: float | None = None
     parts_id: int | None = Field(default=None, foreign_key="fitting.id")
@@ -121,7 +125,7 @@ class GradingRow(Row, table=True):
     id: int | None = Field(default=None, primary_key=True)
     one: str
     other: str
-    grades: str  # JSON: pairs
+    grades: str = Field(sa_type=JsonText)  # JSON: pairs
     struck_out: bool = False
     graded_at: datetime = Field(default_factory=now)
     noted_by: str = ""

@@ -6,7 +6,7 @@ from sqlalchemy import LargeBinary
 from sqlmodel import Field
 
 from orthotome.store.clock import now
-from orthotome.store.row import Row
+from orthotome.store.row import JsonText, Row
 
 
 class TableFact(Row, table=True):
@@ -46,7 +46,7 @@ class InstrumentCheck(Row, table=True):
 
     id: int | None = Field(default=None, primary_key=True)
     instrument_id: int = Field(foreign_key="instrument.id", index=True)
-    readings: str  # JSON, in the method's unit
+    readings: str = Field(sa_type=JsonText)  # JSON, in the method's unit
     struck_out: bool = False
     checked_at: datetime = Field(default_factory=now)
     checked_by: str = ""
@@ -59,7 +59,7 @@ class MeasuredRow(Row, table=True):
 
     id: int | None = Field(default=None, primary_key=True)
     table_id: int = Field(foreign_key="cutting_table.id", index=True)
-    measures: str  # JSON of formats.machine.measures
+    measures: str = Field(sa_type=JsonText)  # JSON of formats.machine.measures
     note: str = ""
     struck_out: bool = False
     measured_at: datetime = Field(default_factory=now)
@@ -74,7 +74,7 @@ class MachineCheckRow(Row, table=True):
     id: int | None = Field(default=None, primary_key=True)
     table_id: int = Field(foreign_key="cutting_table.id", index=True)
     kind: str
-    given: str
+    given: str = Field(sa_type=JsonText)
     note: str = ""
     struck_out: bool = False
     checked_at: datetime = Field(default_factory=now)
@@ -91,7 +91,7 @@ class TriedHoleRow(Row, table=True):
     torch_set: str
     metal: str
     thickness_mm: float
-    given: str
+    given: str = Field(sa_type=JsonText)
     struck_out: bool = False
     tried_at: datetime = Field(default_factory=now)
     tried_by: str = ""

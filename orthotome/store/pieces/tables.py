@@ -5,7 +5,7 @@ from datetime import datetime
 from sqlmodel import Field
 
 from orthotome.store.clock import now
-from orthotome.store.row import Row
+from orthotome.store.row import JsonText, Row
 
 
 class PlateRow(Row, table=True):
@@ -48,7 +48,7 @@ class PlannedCut(Row, table=True):
     key: str = Field(unique=True)
     number: int
     kind: str = ""  # which test piece; empty: a square
-    items: str = "[]"  # JSON of core.log.items, as it was cut
+    items: str = Field(default="[]", sa_type=JsonText)  # JSON of core.log.items, as it was cut
     speed_mm_min: float
     cut_height_mm: float
     parts_id: int = Field(foreign_key="fitting.id")  # what was fitted when it was cut, which may be
@@ -71,8 +71,12 @@ class OwnPart(Row, table=True):
 
     id: int | None = Field(default=None, primary_key=True)
     name: str
-    rings: str  # JSON of formats.own_part
-    notes: str = "[]"  # JSON: what was left out or joined when it was read
-    measured: str = ""  # JSON: outlines, holes, extent; empty where they were not kept yet
+    rings: str = Field(sa_type=JsonText)  # JSON of formats.own_part
+    notes: str = Field(
+        default="[]", sa_type=JsonText
+    )  # JSON: what was left out or joined when it was read
+    measured: str = Field(
+        default="", sa_type=JsonText
+    )  # JSON: outlines, holes, extent; empty where they were not kept yet
     struck_out: bool = False
     noted_at: datetime = Field(default_factory=now)

@@ -5,7 +5,7 @@ from datetime import datetime
 from sqlmodel import Field
 
 from orthotome.store.clock import now
-from orthotome.store.row import Row
+from orthotome.store.row import JsonText, Row
 
 
 class PracticeRow(Row, table=True):
@@ -15,7 +15,7 @@ class PracticeRow(Row, table=True):
 
     id: int | None = Field(default=None, primary_key=True)
     case: str = Field(index=True)  # an exercise by its name, a random case by its number
-    asked: str  # JSON, in order
+    asked: str = Field(sa_type=JsonText)  # JSON, in order
     cause: str
     act: str
     passed: bool

@@ -5,7 +5,7 @@ from datetime import datetime
 from sqlmodel import Field
 
 from orthotome.store.clock import now
-from orthotome.store.row import Row
+from orthotome.store.row import JsonText, Row
 
 
 class ProgramRow(Row, table=True):
@@ -24,14 +24,18 @@ class ProgramRow(Row, table=True):
     sheet_y_mm: float | None = None
     torch_set_id: int | None = Field(default=None, foreign_key="torch_set.id")
     """Another set than its setting's: the plate is the setting's, the numbers that set's."""
-    drawing: str = ""  # JSON of formats.own_part
+    drawing: str = Field(default="", sa_type=JsonText)  # JSON of formats.own_part
     drawing_name: str = ""
-    nominal: str = "{}"  # JSON: sizes typed in place of a drawing, by the contour's number
+    nominal: str = Field(
+        default="{}", sa_type=JsonText
+    )  # JSON: sizes typed in place of a drawing, by the contour's number
     half: int = 0  # which of the two that its original was split into, or 0
     copy_of: int | None = Field(default=None, foreign_key="program.id")
-    written: str = "[]"  # JSON: what was put right in a copy
-    report: str = ""  # JSON of formats.programs.report, as it was when it was checked last
-    stand: str = "{}"  # JSON of core.programs.kept.Stand, then
+    written: str = Field(default="[]", sa_type=JsonText)  # JSON: what was put right in a copy
+    report: str = Field(
+        default="", sa_type=JsonText
+    )  # JSON of formats.programs.report, as it was when it was checked last
+    stand: str = Field(default="{}", sa_type=JsonText)  # JSON of core.programs.kept.Stand, then
     version: int = 1
     noted_at: datetime = Field(default_factory=now)
     noted_by: str = ""

@@ -6,7 +6,7 @@ from sqlalchemy import UniqueConstraint
 from sqlmodel import Field
 
 from orthotome.store.clock import now
-from orthotome.store.row import Row
+from orthotome.store.row import JsonText, Row
 
 
 class ReadinessRun(Row, table=True):
@@ -20,7 +20,9 @@ class ReadinessRun(Row, table=True):
     begun_at: datetime = Field(default_factory=now)
     begun_by: str = ""
     done_at: datetime | None = None
-    skipped: str = "[]"  # JSON: what was due and not answered when it was called done
+    skipped: str = Field(
+        default="[]", sa_type=JsonText
+    )  # JSON: what was due and not answered when it was called done
 
 
 class ReadinessAnswer(Row, table=True):
@@ -34,7 +36,9 @@ class ReadinessAnswer(Row, table=True):
     asked: str
     answer: str
     note: str = ""
-    held_for: str = "{}"  # JSON: the metal, plate, torch set and program it was given for
+    held_for: str = Field(
+        default="{}", sa_type=JsonText
+    )  # JSON: the metal, plate, torch set and program it was given for
     starts: int = 0  # of the table until then, whatever parts were fitted
     answered_at: datetime = Field(default_factory=now)
     answered_by: str = ""

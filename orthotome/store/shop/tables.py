@@ -6,7 +6,7 @@ from sqlalchemy import CheckConstraint, Index
 from sqlmodel import Field
 
 from orthotome.store.clock import now
-from orthotome.store.row import Row
+from orthotome.store.row import JsonText, Row
 
 
 class Shop(Row, table=True):
@@ -30,7 +30,7 @@ class CuttingTable(Row, table=True):
     name: str = Field(unique=True)
     bed: str = "water"
     simulated_seed: int | None = None
-    settings: str = "{}"  # the TablePage file
+    settings: str = Field(default="{}", sa_type=JsonText)  # the TablePage file
     version: int = 1  # of the settings: counts their changes
 
 
@@ -45,7 +45,9 @@ class ChangeRow(Row, table=True):
     act: str
     of: str  # the kind of record, in the word of its table
     of_id: int
-    before: str = "{}"  # JSON: the fields that are others now, as they were
+    before: str = Field(
+        default="{}", sa_type=JsonText
+    )  # JSON: the fields that are others now, as they were
 
     __table_args__ = (
         CheckConstraint("of_id > 0", name="of_a_record"),

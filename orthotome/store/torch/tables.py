@@ -5,7 +5,7 @@ from datetime import datetime
 from sqlmodel import Field
 
 from orthotome.store.clock import now
-from orthotome.store.row import Row
+from orthotome.store.row import JsonText, Row
 
 
 class TorchSetRow(Row, table=True):
@@ -119,7 +119,7 @@ class InspectionRow(Row, table=True):
     starts: int
     arc_on_s: float
     off_plate: int
-    looks: str = "{}"
+    looks: str = Field(default="{}", sa_type=JsonText)
     pit_mm: float | None = None
     u_mm: float | None = None
     told: str = ""  # how the pit was measured, as it was typed
@@ -150,7 +150,7 @@ class MountRow(Row, table=True):
     __tablename__ = "mount"
 
     table_id: int = Field(primary_key=True, foreign_key="cutting_table.id")
-    axes: str = "[]"
+    axes: str = Field(default="[]", sa_type=JsonText)
     turns_about_itself: bool = False
     target_deg: float = 0.5
 
@@ -165,7 +165,7 @@ class SlugRow(Row, table=True):
     table_id: int = Field(foreign_key="cutting_table.id", index=True)
     mount_id: int = Field(foreign_key="fitting.id", index=True)
     thickness_mm: float
-    readings: str
+    readings: str = Field(sa_type=JsonText)
     struck_out: bool = False
     read_at: datetime = Field(default_factory=now)
     read_by: str = ""

@@ -6,7 +6,7 @@ from sqlalchemy import Index
 from sqlmodel import Field
 
 from orthotome.store.clock import now
-from orthotome.store.row import Row
+from orthotome.store.row import JsonText, Row
 
 
 class Trial(Row, table=True):
@@ -27,7 +27,9 @@ class Trial(Row, table=True):
     gas: str = ""  # empty: the set's own
     parts_starts: int | None = None  # on the parts before its first cut, where a file says so
     start_how: str
-    start_from: str = "[]"  # JSON: the rows the starting numbers came from, and their warnings
+    start_from: str = Field(
+        "[]", sa_type=JsonText
+    )  # JSON: the rows the starting numbers came from, and their warnings
     bevel_deg: float
     sides: str
     dross_grade: int

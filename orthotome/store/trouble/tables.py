@@ -5,7 +5,7 @@ from datetime import datetime
 from sqlmodel import Field
 
 from orthotome.store.clock import now
-from orthotome.store.row import Row
+from orthotome.store.row import JsonText, Row
 
 
 class TroubleCaseRow(Row, table=True):
@@ -16,7 +16,7 @@ class TroubleCaseRow(Row, table=True):
     id: int | None = Field(default=None, primary_key=True)
     table_id: int = Field(foreign_key="cutting_table.id", index=True)
     complaint: str
-    facts: str
+    facts: str = Field(sa_type=JsonText)
     cause: str
     note: str = ""
     struck_out: bool = False

@@ -1,5 +1,6 @@
 """The first two days of a shop, by hand and by touch: from an empty shop to a recipe, and the day after."""
 
+import re
 import unittest
 from typing import Any, ClassVar
 
@@ -225,6 +226,27 @@ class TwoDays(Screens):
         self.assertGreater(again["advice"]["recommended"]["probability_pass"], 0.8)
         self.log(page, truth.cut(50, "square", **recipe), slip=False)
         self.assertEqual(self.bench(page)["now"]["setting"], recipe)
+        self.new_parts(page)
+        self.assertEqual(self.bench(page)["now"]["setting"], recipe)
+        self.log(page, truth.cut(60, "square", **recipe), slip=False)
+
+    def new_parts(self, page: Page) -> None:
+        """A new nozzle is fitted: the recipe stays, and its history stays with the old one."""
+        page.get_by_role("link", name="Torch", exact=True).click()
+        nozzle = page.get_by_label("The torch in section").get_by_role(
+            "button", name=re.compile("nozzle")
+        )
+        starts = nozzle.locator("b").inner_text()
+        self.assertGreater(int(starts), 5)
+        nozzle.click()
+        self.button(page, "Change it").click()
+        self.button(page, "good: put aside").click()
+        expect(nozzle.locator("b")).to_have_text("0")
+        old = page.get_by_role("region", name="In the tray").get_by_role("listitem").first
+        expect(old).to_contain_text(f"{starts} starts")
+        page.get_by_role("link", name="Bench", exact=True).click()
+        expect(page.get_by_role("button", name=re.compile("45 A set fitted"))).to_be_visible()
+        expect(page.get_by_role("heading", name="Check what was proven once more")).to_be_visible()
 
 
 class InchShop(TwoDays):

@@ -36,7 +36,7 @@ from orthotome.store.book import recipes
 from orthotome.store.book import rows as book
 from orthotome.store.errors import ChangedMeanwhile, Refused
 from orthotome.store.log import cuts
-from orthotome.store.torch import sets
+from orthotome.store.torch import fittings, sets
 from orthotome.store.trial import trials
 
 router = room("trial")
@@ -84,6 +84,7 @@ def open_trial(request: models.TrialRequest, database: Store) -> models.TrialAns
             gas,
             table_id=request.table_id,
         )
+        fittings.say_set(session, request.table_id, request.torch_set_id)
         opened = trials.open_trial(
             session,
             table_id=request.table_id,

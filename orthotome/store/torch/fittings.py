@@ -190,6 +190,19 @@ def begin_table(session: Session, table_id: int, torch_set_id: int | None) -> No
     _begin(session, table_id, "signal")
 
 
+def say_set(session: Session, table_id: int, torch_set_id: int) -> None:
+    """Whoever opens the first trial of a table where nobody noted a set says with it which one is in: the parts that are
+    there are those of that set, and nothing begins anew."""
+    now = fitted(session, table_id)
+    if now.torch_set_id is not None:
+        return
+    for row in (now.parts, *parts.of_fitting(session, now.parts.id or 0)):
+        row.torch_set_id = torch_set_id
+        session.add(row)
+    session.flush()
+    changes.note(session, "said of fitted parts", "fitting", now.parts.id)
+
+
 def _begin(
     session: Session,
     table_id: int,

@@ -5,13 +5,13 @@ refused comes back as the same refusal.
 """
 
 import resource
-import threading
 import time
 import traceback
 from collections.abc import Callable
 from multiprocessing.connection import Connection
 from typing import Any, TypeVar, cast
 
+from orthotome.api.budgets import InLine, Left, nobody_waits
 from orthotome.api.journal import journal
 from orthotome.api.processes import PROCESSES
 from orthotome.core.errors import TradeError
@@ -24,7 +24,7 @@ _MOST_CPU_S = 20
 _MOST_WAIT_S = 120.0  # on a machine that is busy with other things
 _MOST_MEMORY_BYTES = 1_000_000_000  # beyond what the process has before it reads
 _LOOKS_EVERY_S = 0.2  # whether who watches has stopped it
-_AT_ONCE = threading.Semaphore(2)
+_LINE = InLine()
 
 
 class Watch:
@@ -44,10 +44,11 @@ def apart(
 ) -> T:
     """``read(*given)``, worked out in a process apart; where it is watched, ``read`` is given ``progress`` to tell.
 
-    Raises TradeError or FileError as ``read`` does, and FileError naming ``field`` where it takes more time or
-    memory than any honest file would, or was stopped.
+    Raises TradeError or FileError as ``read`` does, FileError naming ``field`` where it takes more time or
+    memory than any honest file would, or was stopped; Busy where too many wait already, and Left where the one who
+    asked has.
     """
-    with _AT_ONCE:
+    with _LINE.turn():
         receiving, sending = PROCESSES.Pipe(duplex=False)
         work = (sending, most_cpu_s, read, given, spoken(), watch is not None)
         process = PROCESSES.Process(target=_work, args=work, daemon=True)
@@ -64,12 +65,16 @@ def apart(
             process.close()
     if watch is not None and watch.stopped:
         raise FileError(f"{field}: reading it was stopped; nothing was kept.")
+    if outcome is None and nobody_waits():
+        raise Left
     if outcome is None:
         raise FileError(f"{field}: takes too much time or memory to read: simplify it.")
     kind, said = outcome
     if kind == "mistake":
         journal.error("a mistake of Orthotome while reading %s\n%s", field, said)
-        raise RuntimeError(f"reading {field} failed")
+        raise FileError(
+            f"{field}: holds something that Orthotome does not know how to read. Nothing was kept; its journal says what."
+        )
     if kind == "trade":
         raise TradeError(*said)
     if kind == "file":
@@ -78,16 +83,15 @@ def apart(
 
 
 def _outcome(receiving: Connection, watch: Watch | None) -> tuple[str, Any] | None:
-    """What was found or refused; None where it took too long, or was stopped by who watches."""
-    if watch is None:
-        return cast(tuple[str, Any], receiving.recv()) if receiving.poll(_MOST_WAIT_S) else None
+    """What was found or refused; None where it took too long, was stopped by who watches, or nobody waits for it."""
     until = time.monotonic() + _MOST_WAIT_S
-    while time.monotonic() < until and not watch.stopped:
+    while time.monotonic() < until and not (watch is not None and watch.stopped) and not nobody_waits():
         if receiving.poll(_LOOKS_EVERY_S):
             kind, said = receiving.recv()
             if kind != "share":
                 return kind, said
-            watch.share = said
+            if watch is not None:
+                watch.share = said
     return None
 
 

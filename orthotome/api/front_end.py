@@ -32,7 +32,7 @@ def install(app: FastAPI, folder: Path) -> None:
     files = _load(folder)
 
     @app.get("/{path:path}", include_in_schema=False)
-    def page(path: str, request: Request) -> Response:
+    async def page(path: str, request: Request) -> Response:  # waits for nothing, so it waits in no line
         if path.startswith("api/"):
             return problem(404, "There is nothing at that address.")
         found = files.get(path) or (None if "." in path else files.get("index.html"))

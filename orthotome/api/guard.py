@@ -4,7 +4,9 @@ Any web page open in the same browser could send requests here, under a name tha
 from an origin of its own: a foreign Host or Origin is refused before anything is read.
 """
 
+import asyncio
 import re
+import threading
 from collections.abc import Collection
 from urllib.parse import urlsplit
 
@@ -12,6 +14,7 @@ from starlette.datastructures import MutableHeaders
 from starlette.requests import ClientDisconnect
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from orthotome.api.budgets import GONE
 from orthotome.api.journal import journal
 from orthotome.api.problems import problem
 
@@ -36,6 +39,8 @@ _HEADERS = {
     "referrer-policy": "no-referrer",
 }
 """On every answer that does not say otherwise itself."""
+_OF_A_DRAWING = "default-src 'none'; style-src 'unsafe-inline'; sandbox"
+"""Opened by itself, a drawing is a picture: nothing in it runs."""
 
 
 class Guard:
@@ -70,14 +75,24 @@ class Guard:
         received = 0
         answered = False
         most = _most_bytes(scope)
+        gone = threading.Event()
+        GONE.set(gone)
+        waiting: asyncio.Task[None] | None = None
 
         async def counted() -> Message:
-            nonlocal received
+            nonlocal received, waiting
             message = await receive()
             received += len(message.get("body", b""))
             if received > most:
                 raise _TooLarge
+            if message["type"] == "http.request" and not message.get("more_body"):
+                waiting = waiting or asyncio.create_task(until_gone())
             return message
+
+        async def until_gone() -> None:
+            while (await receive())["type"] != "http.disconnect":
+                pass
+            gone.set()
 
         async def noted(message: Message) -> None:
             nonlocal answered
@@ -91,6 +106,9 @@ class Guard:
                 await problem(*_too_large(most))(scope, receive, send)
         except ClientDisconnect:
             journal.info("%s %s: went away before it was sent whole", scope["method"], scope["path"])
+        finally:
+            if waiting is not None:
+                waiting.cancel()
 
     def _refusal(self, scope: Scope) -> tuple[int, str] | None:
         given = [(k.decode("latin-1").lower(), v.decode("latin-1")) for k, v in scope["headers"]]
@@ -106,8 +124,8 @@ class Guard:
         ):
             return 403, "Orthotome does not answer under that name."
         headers = dict(given)
-        origin = headers.get("origin")
-        if origin is not None and urlsplit(origin).netloc != hosts[0]:
+        origins = [v for k, v in given if k == "origin"]
+        if any(urlsplit(o)[:2] != (scope["scheme"], hosts[0]) for o in origins):
             return 403, "A page from elsewhere may not use Orthotome."
         length, most = headers.get("content-length", "0"), _most_bytes(scope)
         return _too_large(most) if length.isdigit() and int(length) > most else None
@@ -138,6 +156,8 @@ def _with_headers(send: Send) -> Send:
             headers = MutableHeaders(scope=message)
             for name, value in _HEADERS.items():
                 headers.setdefault(name, value)
+            if headers.get("content-type", "").startswith("image/svg"):
+                headers.setdefault("content-security-policy", _OF_A_DRAWING)
         await send(message)
 
     return answer

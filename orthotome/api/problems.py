@@ -14,6 +14,7 @@ from sqlalchemy.exc import DatabaseError, DBAPIError, OperationalError
 from starlette.exceptions import HTTPException
 from starlette.requests import ClientDisconnect
 
+from orthotome.api.budgets import Busy, Left
 from orthotome.api.journal import journal
 from orthotome.api.wire import Problem
 from orthotome.core.doubts import Doubted
@@ -64,21 +65,30 @@ PROBLEMS: dict[int | str, dict[str, Any]] = {
 DOUBTED = "urn:orthotome:doubted"
 """The type of a problem that is a question: the same sent again with its field insisted on is kept."""
 
+_LONGEST = 600
+"""Characters of a refusal: more is no sentence, but what somebody sent."""
 _PARTS = ("body", "query", "path", "header")
 
 
 def problem(
     status: int, detail: str, errors: list[dict[str, str]] | None = None, *, kind: str = "about:blank"
 ) -> JSONResponse:
-    """One problem+json answer."""
+    """One problem+json answer; whatever it tells of what was sent is one line, and not long."""
+    detail = _one_line(detail)
+    errors = [{**e, "message": _one_line(e["message"])} for e in errors or []]
     body: dict[str, Any] = {
         "type": kind,
         "title": _TITLES.get(status, "Not possible"),
         "status": status,
         "detail": detail,
-        "errors": errors or [],
+        "errors": errors,
     }
     return JSONResponse(body, status, media_type="application/problem+json")
+
+
+def _one_line(said: str) -> str:
+    line = " ".join(said.split())
+    return line if len(line) <= _LONGEST else f"{line[: _LONGEST - 2].rstrip()} …"
 
 
 def install(app: FastAPI) -> None:
@@ -89,6 +99,8 @@ def install(app: FastAPI) -> None:
     app.add_exception_handler(HTTPException, _http)
     app.add_exception_handler(DBAPIError, _records)
     app.add_exception_handler(ClientDisconnect, _gone)
+    app.add_exception_handler(Left, _gone)
+    app.add_exception_handler(Busy, _busy)
     app.add_exception_handler(Exception, _unforeseen)
     described = app.openapi
 
@@ -112,6 +124,13 @@ def _ours(_request: Request, error: Exception) -> JSONResponse:
     field, _, message = str(error).partition(": ")
     # A file's own column is named as it stands in the file.
     return problem(status, str(error), [{"field": field, "message": message}])
+
+
+def _busy(_request: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, Busy)
+    answer = problem(503, error.sentence)
+    answer.headers["retry-after"] = str(error.comes_back_s)
+    return answer
 
 
 def _invalid(_request: Request, error: Exception) -> JSONResponse:

@@ -10,6 +10,7 @@ import sys
 import tempfile
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 from threading import Thread
 from types import FrameType
@@ -18,8 +19,10 @@ from typing import Any
 import uvicorn
 from fastapi import FastAPI
 
+from orthotome.api import budgets
 from orthotome.api.app import FRONT_END, create_app
 from orthotome.api.bench.judging import Judge, think_ahead
+from orthotome.api.connections import BoundedProtocol, bounded_handshakes, room_for_connections
 from orthotome.api.door.addresses import addresses, names
 from orthotome.api.door.network import NetworkDoor
 from orthotome.api.guard import Guard
@@ -78,8 +81,10 @@ def serve(
         ]
         if lan is not None and lan_listener is not None:
             servers.append((lan_listener, on_the_network(app, database, lan, lan_listener, path.parent)))
-        loop = servers[0][1].config.get_loop_factory()
-        with contextlib.suppress(KeyboardInterrupt), asyncio.Runner(loop_factory=loop) as runner:
+        room_for_connections()
+        loop = servers[0][1].config.get_loop_factory() or asyncio.new_event_loop
+        factory = partial(bounded_handshakes, loop)
+        with contextlib.suppress(KeyboardInterrupt), asyncio.Runner(loop_factory=factory) as runner:
             runner.run(_all(servers))
 
 
@@ -98,10 +103,10 @@ def on_the_network(
     if not found:
         raise StartFault("This machine has no address on a network: connect it, or start without --lan.")
     called = names(lan.host)
-    certified, key = certificate(folder, called)
+    certified, key, authority = certificate(folder, called)
     network = app.state.network
     network.addresses = tuple(f"https://{address}:{port}" for address in found)
-    network.fingerprint, network.certificate = fingerprint(certified), certified
+    network.fingerprint, network.certificate = fingerprint(certified), authority
     print(
         f"On the shop's network: {' or '.join(network.addresses)}\n"
         "  A device that comes there for the first time warns that it does not know this machine. Compare the\n"
@@ -126,6 +131,7 @@ class StoppingServer(uvicorn.Server):
         """Told to stop."""
         self._app.state.lines.stopping = True
         self._app.state.practice.stop_streams()
+        budgets.stop()
         super().handle_exit(sig, frame)
 
 
@@ -136,7 +142,7 @@ def config_of(app: Any, **more: Any) -> uvicorn.Config:
         log_config=None,
         access_log=False,
         server_header=False,
-        http="h11",  # the one of its two parsers that bounds the head of a request
+        http=BoundedProtocol,  # over the one of its two parsers that bounds the head of a request
         h11_max_incomplete_event_size=_HEAD_BYTES,
         ws="none",
         **more,

@@ -10,7 +10,10 @@ from pydantic_core import ErrorDetails
 from orthotome.core.quantities import length, speed, spoken
 
 LARGEST_FILE_BYTES = 5_000_000
-LARGEST_NUMBER = 1e12
+LARGEST_NUMBER, SMALLEST_NUMBER = (
+    1e12,
+    1e-30,
+)  # what rounding leaves of nothing is far larger than the second
 TINY = 1e-6
 """The least of what must be more than nothing, in any unit that a file speaks of."""
 
@@ -60,10 +63,10 @@ class FileModel(BaseModel):
 
 
 def _is_no_measure(value: Any) -> bool:
-    """A number so large that it is a slip or an attack, and breaks arithmetic further on."""
+    """A number so large, or so near to nothing, that it is a slip or an attack, and breaks arithmetic further on."""
     if isinstance(value, bool) or not isinstance(value, int | float) or value in (math.inf, -math.inf):
         return False
-    return abs(value) > LARGEST_NUMBER
+    return abs(value) > LARGEST_NUMBER or 0 < abs(value) < SMALLEST_NUMBER
 
 
 def _stem(name: str) -> str:

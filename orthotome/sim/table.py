@@ -24,6 +24,8 @@ from orthotome.core.edge.edges import (
 from orthotome.core.edge.edges import Swirl as SwirlDirection
 from orthotome.core.trial.campaign import Cut, Dross, EdgeReading, PieceKind, Target, Through
 
+_LEAST_ARC_V, _MOST_LAG_DEG = 40.0, 75.0  # past these no arc burns, and no line on an edge is read
+
 
 @dataclass(frozen=True)
 class Truth:
@@ -176,13 +178,15 @@ class SimulatedTable:
             piece=piece,
             speed_mm_min=speed_mm_min,
             cut_height_mm=cut_height_mm,
-            arc_voltage_v=round(volts, 1),
+            arc_voltage_v=round(volts, 1) if volts >= _LEAST_ARC_V else None,
             starts=starts,
             through=through,
             edges=edges if through != "none" else (),
             dross=self._dross(speed_mm_min, cut_height_mm, noise),
             kerf_mm=round(t.kerf_mm * (t.square_speed_mm_min / speed_mm_min) ** 0.3, 2),
-            lag_deg=round(max(0.0, 14.0 * (speed_mm_min / t.clean_to_mm_min) ** 2 - 4.0), 0),
+            lag_deg=round(
+                min(_MOST_LAG_DEG, max(0.0, 14.0 * (speed_mm_min / t.clean_to_mm_min) ** 2 - 4.0)), 0
+            ),
         )
 
     def chance_to_pass(

@@ -31,7 +31,7 @@ from orthotome.store.machine.tables import (
     TableFact,
     TriedHoleRow,
 )
-from orthotome.store.people.tables import DeviceRow, PersonRow
+from orthotome.store.people.tables import DeviceRow, PersonRow, PinTryRow
 from orthotome.store.pieces.tables import OwnPart, PlannedCut, PlateRow, PlateZone
 from orthotome.store.practice.tables import PracticeRow, PracticeRunRow
 from orthotome.store.programs.tables import ProgramRow
@@ -79,6 +79,7 @@ __all__ = [
     "PartRow",
     "PersonRow",
     "PhotoRow",
+    "PinTryRow",
     "PlannedCut",
     "PlateRow",
     "PlateZone",

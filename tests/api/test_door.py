@@ -2,22 +2,33 @@
 
 import http.client
 import json
+import re
 import ssl
 import unittest
 from http.cookies import SimpleCookie
+from pathlib import Path
 from typing import Any
 from urllib.parse import urlencode
+
+from cryptography import x509
+from cryptography.hazmat.primitives import serialization
 
 from orthotome.api.app import create_app
 from orthotome.api.door.certificate import certificate, fingerprint
 from orthotome.api.door.pairing import LIVES_S, MOST_TRIES, Pairing
 from orthotome.api.door.rights import needs
+from orthotome.store.errors import TooManyTries
+from orthotome.store.people import devices, pins
 from tests.enough import cases
 from tests.shop import CUT, HALF_WAY, ShopOf
 from tools.browser import Server
 
 SERVED_AT, CART, STRANGER = "127.0.0.2", "127.0.0.3", "127.0.0.4"
 GUESSES = len(cases(60, 1000))
+RIGHTS = Path(__file__).with_name("rights.txt")
+"""Who may do what from the network: a line for each operation, read and agreed to by hand."""
+_LEFT_OUT = {("POST", "/api/door/sign-off"), ("POST", "/api/backups")}
+"""Allowed, and would change who walks or take long."""
 
 
 class Answer:
@@ -89,7 +100,7 @@ class OnTheNetwork(unittest.TestCase):
             local.close()
 
     def device(self, address: str) -> Device:
-        trusted = str(self.server.path / "network-certificate.pem")
+        trusted = str(self.server.path / "network-authority.pem")
         device = Device(self.lan_port, address, trusted)
         self.addCleanup(device.close)
         return device
@@ -171,7 +182,7 @@ class OnTheNetwork(unittest.TestCase):
         path = f"/api/trials/{HALF_WAY}/cuts"
         unsigned = cart.ask("POST", path, {**CUT, "key": "unsigned"})
         self.assertEqual((unsigned.status, unsigned.json()["errors"][0]["field"]), (401, "sign_on"))
-        wrong = {"person_id": self.ids["Ash"], "pin": "0000"}
+        wrong = {"person_id": self.ids["Ash"], "pin": "0007"}
         self.assertEqual(cart.ask("POST", "/api/door/sign-on", wrong).status, 409)
         right = {"person_id": self.ids["Ash"], "pin": "4711"}
         self.assertEqual(cart.ask("POST", "/api/door/sign-on", right).status, 200)
@@ -192,12 +203,33 @@ class OnTheNetwork(unittest.TestCase):
             self.assertIn(rowan.ask(method, path, body).status, (200, 409), path)
         self.assertEqual(rowan.ask("POST", "/api/pairing").status, 403)
 
+    def test_each_role_gets_at_what_is_theirs_and_at_nothing_else(self) -> None:
+        order = ("nothing", "device", "person", "lead_hand", "this_machine")
+        roles = {
+            "device": self.paired(),
+            "person": self.paired("Ash", "4711"),
+            "lead_hand": self.paired("Rowan", "081508"),
+        }
+        walked = 0
+        for line in RIGHTS.read_text().splitlines():
+            wanted, method, path = line.split(" ")
+            plain = re.sub(r"{[^}]*}", "99999", path)
+            for role, device in roles.items():
+                allowed = order.index(role) >= order.index(wanted)
+                if allowed and (method, path) in _LEFT_OUT:
+                    continue
+                answer = device.ask(method, plain, {} if method != "GET" else None)
+                self.assertEqual(answer.status in (401, 403), not allowed, f"{role}: {method} {path}")
+                walked += 1
+        self.assertGreater(walked, 600)
+
     def test_foreign_hosts_and_pages_are_refused_before_the_door(self) -> None:
         cart = self.paired()
         for headers in (
             {"host": "shop.example"},
             {"host": f"x@{SERVED_AT}"},
             {"origin": "https://evil.example"},
+            {"origin": f"http://{SERVED_AT}:{self.lan_port}"},
         ):
             self.assertEqual(cart.ask("GET", "/api/shop", **headers).status, 403, headers)
 
@@ -232,55 +264,86 @@ class Parts(unittest.TestCase):
         demoted = shop.client.patch(f"/api/people/{rowan}", json={"role": "operator"})
         self.assertIn("must stay lead hand", demoted.json()["detail"])
         self.assertEqual(shop.client.delete(f"/api/people/{rowan}").status_code, 409)
-        from orthotome.store.errors import TooManyTries  # noqa: PLC0415
-        from orthotome.store.people import people  # noqa: PLC0415
-
-        for _ in range(5):
-            with shop.database.write() as session:
-                self.assertFalse(people.check_pin(session, rowan, "0000"))
-        with self.assertRaises(TooManyTries), shop.database.write() as session:
-            people.check_pin(session, rowan, "4711")
-        shop.client.patch(f"/api/people/{rowan}", json={"pin": "4712"})
+        for easy in ("0000", "1234", "987654", "4747"):
+            refused = ask("/api/people", json={**new, "name": easy, "pin": easy})
+            self.assertIn("anybody tries", refused.json()["detail"])
         with shop.database.write() as session:
-            self.assertTrue(people.check_pin(session, rowan, "4712"))
+            cart, office = (devices.pair(session, name)[0].id or 0 for name in ("cart", "office"))
 
-    def test_every_change_needs_a_name_and_what_the_shop_lives_by_a_lead_hand(self) -> None:
+        def tries(device: int, pin: str) -> bool:
+            with shop.database.write() as session:
+                kept = pins.begin_try(session, device, rowan)
+            right = pins.is_right(kept, pin)
+            with shop.database.write() as session:
+                pins.end_try(session, device, rowan, right=right)
+            return right
+
+        waits = []
+        for _round in range(12):
+            self.assertFalse(any(tries(cart, "0007") for _ in range(5)))
+            with self.assertRaises(TooManyTries) as refused_now:
+                tries(cart, "4711")
+            waits.append(refused_now.exception.sentence)
+            with shop.database.write() as session:  # time passes
+                for row in pins.wrong_at(session):
+                    row.locked_until = None
+                    session.add(row)
+        self.assertIn("wait 5 minutes", waits[0])
+        self.assertIn("wait 24 hours", waits[-1])  # so ten thousand PINs take more than five years
+        self.assertTrue(tries(office, "4711"))  # another device is not locked out by it
+        for _ in range(5):
+            tries(cart, "0007")
+        shown = {d["name"]: d for d in shop.client.get("/api/devices").json()}
+        self.assertEqual(
+            (shown["cart"]["wrong_pins"], shown["cart"]["wrong_for"], shown["office"]["wrong_pins"]),
+            (65, ["Rowan"], 0),
+        )
+        shop.client.patch(f"/api/people/{rowan}", json={"pin": "4712"})
+        self.assertTrue(tries(cart, "4712"))
+
+    def test_every_operation_has_a_stated_right(self) -> None:
         shop = ShopOf()
         self.addCleanup(shop.close)
-        found: dict[str, set[str]] = {}
+        stated = dict(reversed(line.split(" ", 1)) for line in RIGHTS.read_text().splitlines())  # type: ignore[arg-type]
+        found = {}
         for path, methods in create_app(shop.database).openapi()["paths"].items():
             for method in methods:
-                wanted = needs(
-                    method.upper(), path.replace("{", "").replace("}", "").replace("_id", "1")
-                )
-                found.setdefault(wanted, set()).add(f"{method.upper()} {path}")
-        self.assertEqual(found.keys(), {"device", "person", "lead_hand", "this_machine"})
-        changing = {o for o in found["device"] if not o.startswith("GET")}
-        self.assertEqual(
-            {o.rpartition("/api/")[2] for o in changing},
-            {"door/sign-on", "door/sign-off", "quantities/read", "air", "cylinders", "profiles/preview",
-             "book/import/preview", "traces/headings", "height/loop"},
-        )  # fmt: skip
-        for operation in (
-            "POST /api/recipes",
-            "POST /api/backups/{name}/restored",
-            "POST /api/book/import",
-            "PUT /api/tables/{table_id}/line",
-        ):
-            self.assertIn(operation, found["lead_hand"])
+                plain = re.sub(r"{[^}]*}", "1", path)
+                found[f"{method.upper()} {path}"] = needs(method.upper(), plain)
+        self.assertEqual(found, stated, f"a new operation says in {RIGHTS.name} who may do it")
         # Nothing real hangs on a practice table; who practises is known all the same.
         self.assertEqual(needs("POST", "/on-practice/api/book/import"), "person")
         self.assertEqual(needs("GET", "/on-practice/api/trials"), "device")
         self.assertEqual(needs("POST", "/on-practice-not/api/book/import"), "person")
 
+    def test_a_practice_table_is_told_no_address(self) -> None:
+        shop = ShopOf()
+        self.addCleanup(shop.close)
+        with shop.client as client:  # the line of a practice table would connect from here
+            told = client.put("/on-practice/api/tables/1/line", json={"host": "127.0.0.1", "port": 22})
+        self.assertEqual((told.status_code, told.json()["errors"][0]["field"]), (422, "host"))
+
     def test_a_certificate_holds_for_its_names_and_is_made_anew_for_others(self) -> None:
         shop = ShopOf()
         self.addCleanup(shop.close)
         folder = shop.database.path.parent
-        first, key = certificate(folder, frozenset({"192.0.2.7", "cart.local"}))
+        names = frozenset({"192.0.2.7", "cart.local"})
+        first, key, authority = certificate(folder, names)
         seen = fingerprint(first)
         self.assertEqual(key.stat().st_mode & 0o077, 0)
-        self.assertEqual(fingerprint(certificate(folder, frozenset({"192.0.2.7"}))[0]), seen)
+        self.assertEqual(fingerprint(certificate(folder, names)[0]), seen)
+        leaf, root = x509.load_pem_x509_certificates(first.read_bytes())
+        self.assertEqual(authority.read_bytes(), root.public_bytes(serialization.Encoding.PEM))
+        leaf.verify_directly_issued_by(root)
+        # The key that is kept is not that of the authority, which stands for these names alone.
+        private = serialization.load_pem_private_key(key.read_bytes(), None)
+        self.assertEqual(private.public_key(), leaf.public_key())
+        self.assertNotEqual(private.public_key(), root.public_key())
+        self.assertFalse(leaf.extensions.get_extension_for_class(x509.BasicConstraints).value.ca)
+        alone = root.extensions.get_extension_for_class(x509.NameConstraints)
+        self.assertTrue(alone.critical)
+        said = {str(n.value) for n in alone.value.permitted_subtrees or ()}
+        self.assertEqual(said, {"192.0.2.7/32", "cart.local"})
         self.assertNotEqual(fingerprint(certificate(folder, frozenset({"192.0.2.8"}))[0]), seen)
 
 

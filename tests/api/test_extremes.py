@@ -93,6 +93,12 @@ class NoRoomIsClosed(unittest.TestCase):
             self.assertEqual(answer.status_code, 201, answer.text)
             self.open_all(JUST_OPENED, f"edges {bevel}")
 
+    def test_what_the_simulated_table_cuts_at_the_ends_of_its_dials_can_be_logged(self) -> None:
+        for speed, height in ((20, 1.5), (60_000, 1.5), (2000, 0.05), (60_000, 40)):
+            asked = {"speed_mm_min": speed, "cut_height_mm": height}
+            made = self.shop.client.post(f"/api/trials/{HALF_WAY}/simulated-cut", params=asked)
+            self.assertEqual(made.status_code, 200, f"{asked}: {made.text[:300]}")
+
     def test_each_number_of_a_check_at_its_extremes(self) -> None:
         for name, values in OF_A_CHECK.items():
             for value in values:

@@ -3,6 +3,7 @@
 import asyncio
 import contextlib
 import json
+import sqlite3
 import subprocess
 import sys
 import time
@@ -10,15 +11,22 @@ import unittest
 import urllib.request
 from collections.abc import AsyncIterator, Iterator
 from typing import Any
+from unittest.mock import patch
 
-from orthotome.api.height.live import LiveLine, at_address
+from sqlalchemy.exc import OperationalError
+
+from orthotome.api.height.live import Lines, LiveLine, at_address
 from orthotome.api.height.live import LiveSample as Shown
 from orthotome.api.height.recording import end_broken_off, trace_of
 from orthotome.core.height.loop import LoopSettings
 from orthotome.formats.height.line import TrimLine
 from orthotome.sim.line import TableLine
 from orthotome.sim.live import Fault, LiveJob, LivePath, LiveSample, LiveTable
+from orthotome.store.database import Database
+from orthotome.store.height import lines as kept
 from orthotome.store.height import traces
+from orthotome.store.keeping import backups
+from orthotome.store.keeping.restoring import restore
 from orthotome.store.tables import LineRow
 from orthotome.store.torch import fittings
 from tests.shop import HALF_WAY, ShopOf
@@ -146,7 +154,11 @@ class Line(unittest.IsolatedAsyncioTestCase):
         cases = [
             ([b"HTTP/1.1 200 OK\n"], "no line of orthotome.line"),
             ([b"x" * 50_000_000], "longer than 64 kB"),
-            ([json.dumps(HELLO).encode() + b"\n", b'{"says": "samples"}\n'], "is missing"),
+            ([json.dumps(HELLO).encode() + b"\n", *[b'{"says": "samples"}\n'] * 300], "is missing"),
+            (
+                [json.dumps({**HELLO, "name": f"{n}"}).encode() + b"\n" for n in range(200)],
+                "20 times a second",
+            ),
         ]
         for script, words in cases:
             async with self.listening(script):
@@ -161,6 +173,96 @@ class Line(unittest.IsolatedAsyncioTestCase):
                 NORTH,
                 at_address(LineRow(table_id=NORTH, host="127.0.0.1", port=port)),
             )
+        self.server.close()
+
+    async def test_a_sample_that_is_no_number_costs_itself_and_the_cut_goes_on(self) -> None:
+        lines = in_lines(one_cut())
+        told = json.loads(lines[60])
+        volts = [float("nan"), 1e300, "x", *told["arc_voltage_v"][3:]]
+        lines[60] = json.dumps({**told, "arc_voltage_v": volts}).encode() + b"\n"
+        lines.insert(80, b"{ torn\n")
+        async with self.listening(lines):
+            await self.until(lambda: self.line.summary is not None)
+            assert self.line.summary
+            self.assertEqual((self.line.summary.starts, self.line.summary.interrupted), (1, ""))
+            self.assertEqual(self.line.dropped, 4)
+
+    async def test_what_cannot_be_kept_waits_and_is_kept_when_the_disk_is_well_again(self) -> None:
+        failures, add = ["now", "again", "and again"], traces.add
+
+        def full(*given: Any) -> None:
+            if failures:
+                failures.pop()
+                raise OperationalError("INSERT", {}, sqlite_error(sqlite3.SQLITE_FULL))
+            add(*given)
+
+        with patch.object(traces, "add", full), self.assertLogs("orthotome", "WARNING") as logged:
+            async with self.listening(in_lines(one_cut(600))):
+                await self.until(lambda: self.line.summary is not None)
+                assert self.line.summary
+                self.assertEqual((self.line.summary.starts, self.line.summary.interrupted), (1, ""))
+        self.assertEqual(len(logged.output), 3)
+        self.assertIn("the disk is full or fails. It waits here", logged.output[0])
+        self.assertGreater(self.kept(), 1500)  # of what came while it was ill nothing is missing
+
+    async def test_a_mistake_of_ours_ends_no_line_and_what_could_not_be_counted_is_named(self) -> None:
+        mistakes, take = [RuntimeError("ours")], LiveLine._take
+
+        async def mistaken(line: LiveLine, told: Any) -> None:
+            if line.recording and mistakes:
+                raise mistakes.pop()
+            await take(line, told)
+
+        lines = in_lines(one_cut())
+
+        def never(*_given: Any, **_words: Any) -> None:
+            raise OperationalError("UPDATE", {}, sqlite_error(sqlite3.SQLITE_BUSY))
+
+        with patch.object(LiveLine, "_take", mistaken), self.assertLogs("orthotome", "ERROR") as logged:
+            async with self.listening(lines, lines):
+                with patch.object(traces, "end", never):
+                    await self.until(lambda: self.line.summary is not None)
+                assert self.line.summary
+                self.assertIn("Its 1 start and", self.line.summary.interrupted)
+                self.assertIn("count them there by hand", self.line.summary.interrupted)
+                first = self.line.summary
+                await self.until(lambda: self.line.summary is not first)  # it has begun again by itself
+        self.assertIn("it is begun again", logged.output[0])
+        with self.shop.database.read() as session:
+            self.assertEqual(traces.broken_off(session), [])
+
+    async def test_around_a_restore_recordings_end_and_lines_begin_again(self) -> None:
+        line, cut = self.line, in_lines(one_cut(900))
+        port = self.server.sockets[0].getsockname()[1]
+        with self.shop.database.write() as session:
+            kept.set_line(session, NORTH, "127.0.0.1", port)
+        self.scripts = [cut, cut]
+        made = backups.make(self.shop.database.path, "by_hand")
+        lines = Lines(self.shop.database)
+        lines.begin()
+        running = lines.running(NORTH)
+        assert running is not None
+        self.line = running
+        await self.until(lambda: running.recording is not None and running.recording.kept > 100)
+        async with lines.resting():
+            before = await asyncio.to_thread(
+                restore, made.path, self.shop.database.path, while_open=True
+            )
+        assert running.summary is not None and before is not None
+        self.assertIn("put back to a backup", running.summary.interrupted)
+        again = lines.running(NORTH)
+        assert again is not None and again is not running
+        self.line = again
+        await self.until(lambda: again.summary is not None)
+        with self.shop.database.read() as session:
+            (row,) = traces.traces(session, NORTH)
+            self.assertEqual((row.starts, row.interrupted), (1, ""))
+        with Database(before).read() as session:  # what was recorded before is in the safety copy
+            (row,) = traces.traces(session, NORTH)
+            self.assertIn("put back to a backup", row.interrupted)
+        self.hold.set()
+        await lines.close()
+        self.line = line
         self.server.close()
 
     async def test_volts_too_few_for_an_arc_are_doubted_recorded_and_counted_as_none(self) -> None:
@@ -202,6 +304,13 @@ class Line(unittest.IsolatedAsyncioTestCase):
         table._clock.cancel()
         server.close()
         self.server.close()
+
+
+def sqlite_error(code: int) -> sqlite3.OperationalError:
+    """As SQLite raises it."""
+    error = sqlite3.OperationalError("of this test")
+    error.sqlite_errorcode = code
+    return error
 
 
 @contextlib.contextmanager

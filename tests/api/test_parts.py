@@ -180,6 +180,22 @@ class Parts(Api):
         self.post(f"/tables/{NORTH}/fittings", {"kind": "parts", "part": "nozzle"})
         self.assertIn("70 A plate set,nozzle,6,4,4.5", self.client.get("/api/stock.csv").text)
 
+    def test_a_list_that_is_written_oddly_is_read_or_refused_in_one_sentence(self) -> None:
+        heads = "torch set,part,on shelf,least,cost"
+        for text, status in (
+            (f"{heads}\r70 A plate set,nozzle,5,1,\r", 200),  # as some spreadsheets end their lines
+            (f"{heads}\n{'x' * 140_000},nozzle,5,1,\n", 422),
+            (f"{heads}\n70 A plate set,nozzle,{'9' * 5000},1,\n", 422),
+            (f'{heads}\n"a\nb{"c" * 3000}",nozzle,5,1,\n', 422),
+        ):
+            answer = self.client.post(
+                "/api/stock/csv", content=text, headers={"content-type": "text/csv"}
+            )
+            self.assertEqual(answer.status_code, status, answer.text)
+            if status == 422:
+                self.assertNotIn("\n", answer.json()["detail"])
+                self.assertLess(len(answer.json()["detail"]), 700)
+
     def test_checks_of_a_recipe_come_to_re_tune_only_height(self) -> None:
         path = f"/recipes/{RECIPE}"
         self.assertEqual(self.get(f"{path}/watch")["state"], "not_checked")

@@ -2783,7 +2783,7 @@ export interface paths {
         };
         /**
          * Get Picture
-         * @description A photo's picture, or its thumbnail.
+         * @description A photo's picture, or its thumbnail; with its ``digest``, that one and no other.
          */
         get: operations["get_picture"];
         put?: never;
@@ -3900,7 +3900,8 @@ export interface paths {
         put?: never;
         /**
          * Restore Backup
-         * @description Put what a backup holds in the place of all records; what was there is backed up first.
+         * @description Put what a backup holds in the place of all records; what was there is backed up first. Whoever writes meanwhile
+         *     waits; what is recorded of a live cut ends before it, and is in that backup.
          */
         post: operations["restore_backup"];
         delete?: never;
@@ -4430,8 +4431,8 @@ export interface components {
             /** Heading */
             heading: string;
             /** Findings */
-            findings: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible____likelier_elsewhere____proven_elsewhere___"][];
-            hand_off: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible____likelier_elsewhere____proven_elsewhere___"] | null;
+            findings: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible____likelier_elsewhere____proven_elsewhere____only_newest___"][];
+            hand_off: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible____likelier_elsewhere____proven_elsewhere____only_newest___"] | null;
             now: components["schemas"]["NextAct"];
             /** Read Again */
             read_again: components["schemas"]["ReadAgainHere"][];
@@ -5061,7 +5062,7 @@ export interface components {
          */
         ClaimAnswer: {
             /** Code */
-            code: ("square" | "holds" | "divided_twice" | "clip_loose" | "worn_electrode" | "wet_air") | ("wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible" | "likelier_elsewhere" | "proven_elsewhere");
+            code: ("square" | "holds" | "divided_twice" | "clip_loose" | "worn_electrode" | "wet_air") | ("wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible" | "likelier_elsewhere" | "proven_elsewhere" | "only_newest");
             /** Words */
             words: string;
         };
@@ -5860,6 +5861,12 @@ export interface components {
             seen_at: string;
             /** Person */
             person: string | null;
+            /** Wrong Pins */
+            wrong_pins: number;
+            /** Wrong For */
+            wrong_for: string[];
+            /** Wrong At */
+            wrong_at: string | null;
         };
         /**
          * Difference
@@ -6320,12 +6327,12 @@ export interface components {
          *     it, ``cure`` what puts it right; ``cautions`` come before the cure. ``numbers`` are its figures by the
          *     names that files give them.
          */
-        Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible____likelier_elsewhere____proven_elsewhere___: {
+        Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible____likelier_elsewhere____proven_elsewhere____only_newest___: {
             /**
              * Code
              * @enum {string}
              */
-            code: "wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible" | "likelier_elsewhere" | "proven_elsewhere";
+            code: "wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible" | "likelier_elsewhere" | "proven_elsewhere" | "only_newest";
             /** Why */
             why: string;
             /** Numbers */
@@ -7194,6 +7201,8 @@ export interface components {
             refused: string;
             /** Doubt */
             doubt: string;
+            /** Dropped */
+            dropped: number;
             /** Told */
             told: number;
             recording: components["schemas"]["RecordingNow"] | null;
@@ -7866,6 +7875,8 @@ export interface components {
             addresses: string[];
             /** Fingerprint */
             fingerprint: string;
+            /** Wrong Codes */
+            wrong_codes: number;
         };
         /**
          * NewCutRequest
@@ -8381,11 +8392,13 @@ export interface components {
         };
         /**
          * PhotoAnswer
-         * @description A photo of a cut.
+         * @description A photo of a cut; ``digest`` names its picture.
          */
         PhotoAnswer: {
             /** Id */
             id: number;
+            /** Digest */
+            digest: string;
             /** Width Px */
             width_px: number;
             /** Height Px */
@@ -25292,7 +25305,9 @@ export interface operations {
     };
     get_picture: {
         parameters: {
-            query?: never;
+            query?: {
+                digest?: string;
+            };
             header?: never;
             path: {
                 photo_id: number;

@@ -19,7 +19,7 @@ export const photosQuery = (trialId: number, of: PhotosOf) =>
   });
 
 export const pictureOf = (photo: Photo, size: 'picture' | 'thumbnail'): string =>
-  at(`/api/photos/${photo.id}/${size}`);
+  at(`/api/photos/${photo.id}/${size}?digest=${photo.digest}`);
 
 /** Sends a photo as the camera made it; the server turns it upright and takes out where it was taken. */
 export function useAddPhoto(trialId: number, of: PhotosOf) {

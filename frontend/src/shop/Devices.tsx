@@ -34,6 +34,12 @@ export function Devices({ here }: { here: boolean }) {
               <small>
                 {d.person ? `${d.person} is signed on` : 'nobody signed on'}, paired {when(d.paired_at)}
               </small>
+              {d.wrong_at && (
+                <small className={styles.wrong}>
+                  ▲ {d.wrong_pins} wrong {d.wrong_pins === 1 ? 'PIN' : 'PINs'} for{' '}
+                  {d.wrong_for.join(', ')}, last {when(d.wrong_at)}
+                </small>
+              )}
             </span>
             <button type="button" disabled={out.isPending} onClick={() => out.mutate(d.id)}>
               Put out
@@ -41,6 +47,12 @@ export function Devices({ here }: { here: boolean }) {
           </li>
         ))}
       </ul>
+      {network.data.wrong_codes > 0 && (
+        <p className={styles.wrong}>
+          ▲ {network.data.wrong_codes} wrong pairing {network.data.wrong_codes === 1 ? 'code' : 'codes'}{' '}
+          since Orthotome was started.
+        </p>
+      )}
       {out.isError && <Notice kind="refusal">{refusalText(out.error)}</Notice>}
     </section>
   );

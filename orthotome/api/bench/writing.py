@@ -31,6 +31,6 @@ def writing_judged(
         with store.write() as session:
             found = trials.trial(session, trial_id)
             now = campaigns.with_history(session, found, logged_cuts(session, trial_id))
-            if now == judgement.learned.campaign:
+            if now.weighed == judgement.learned.campaign:
                 yield session, found, judgement
                 return

@@ -61,6 +61,9 @@ class DeviceAnswer(Wire):
     paired_at: datetime
     seen_at: datetime
     person: str | None
+    wrong_pins: int  # tried there, and no right one since
+    wrong_for: list[str]  # whose, the newest first
+    wrong_at: datetime | None
 
 
 class NetworkAnswer(Wire):
@@ -69,6 +72,7 @@ class NetworkAnswer(Wire):
     on: bool
     addresses: list[str]
     fingerprint: str
+    wrong_codes: int  # pairing codes that were tried wrongly since Orthotome was started
 
 
 class PairingAnswer(Wire):

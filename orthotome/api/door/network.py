@@ -4,6 +4,7 @@ Requests of this machine's own browser do not come through here, and nothing is 
 """
 
 from collections.abc import Mapping
+from functools import partial
 from urllib.parse import parse_qs
 
 from starlette.concurrency import run_in_threadpool
@@ -14,11 +15,14 @@ from starlette.types import ASGIApp, Receive, Scope, Send
 from orthotome.api.door.pairing import Pairing
 from orthotome.api.door.pairing_page import pairing_page
 from orthotome.api.door.rights import Needs, needs
+from orthotome.api.journal import journal
 from orthotome.api.problems import problem
 from orthotome.store.database import Database
 from orthotome.store.people import devices
 from orthotome.store.people.devices import LetIn
 
+STILL_LET_IN = "still_let_in"
+"""Under which a request's state holds what tells, in the midst of a long answer, whether its device may still have it."""
 COOKIE = "__Host-orthotome-device"
 _KEPT_S = 400 * 24 * 3600  # as long as browsers keep any cookie
 _LARGEST_FORM_BYTES = 2_000
@@ -48,8 +52,13 @@ class NetworkDoor:
         elif request.url.path == "/pair":
             await (await self._pair(request, device))(scope, receive, send)
         else:
-            scope["state"] = {**scope.get("state", {}), "device": device}
+            still = partial(self._is_still, request, device)
+            scope["state"] = {**scope.get("state", {}), "device": device, STILL_LET_IN: still}
             await self._app(scope, receive, send)
+
+    async def _is_still(self, request: Request, device: LetIn | None) -> bool:
+        """Whether who asked is what they were when they asked: let in, signed on as the same person, in the same role."""
+        return await self._device(request) == device
 
     def _refusal(self, request: Request, device: LetIn | None) -> Response | None:
         wanted = needs(request.method, request.url.path)
@@ -86,6 +95,9 @@ class NetworkDoor:
                 code, name, "Say what this device is called, so that it can be put out again."
             )
         if not self._pairing.accept(code):
+            journal.warning(
+                "a wrong pairing code, from %s", request.client.host if request.client else "?"
+            )
             return pairing_page("", name, _WRONG_CODE)
         token = await run_in_threadpool(self._let_in, name)
         answer = RedirectResponse("/", 303)

@@ -29,6 +29,8 @@ class Pairing:
         self._code = ""
         self._ends_at = 0.0
         self._tries_left = 0
+        self.wrong = 0
+        """How many wrong codes were tried since it was begun, from anywhere."""
 
     def begin(self) -> Code:
         """A new code in place of any before it."""
@@ -52,12 +54,14 @@ class Pairing:
         """Whether a device that says this is let in; the code is then used up."""
         with self._lock:
             if not self._lives():
+                self.wrong += bool(tried)
                 return False
             said = "".join(tried.upper().split()).replace("-", "")
             if secrets.compare_digest(said.encode(), self._code.encode()):
                 self._tries_left = 0
                 return True
             self._tries_left -= 1
+            self.wrong += 1
             return False
 
     def _lives(self) -> bool:

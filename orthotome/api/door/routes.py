@@ -1,6 +1,8 @@
 """The door: who stands at this screen, people, devices, and letting a new one in."""
 
 import io
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Annotated, cast
@@ -12,12 +14,13 @@ from fastapi.responses import FileResponse
 from orthotome.api.depends import Reading, Store
 from orthotome.api.door import models
 from orthotome.api.door.pairing import Code, Pairing
+from orthotome.api.journal import journal
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.store.errors import NotFound, Refused
-from orthotome.store.people import devices, people
+from orthotome.store.people import devices, people, pins
 from orthotome.store.people.devices import LetIn
-from orthotome.store.tables import DeviceRow, PersonRow
+from orthotome.store.tables import DeviceRow, PersonRow, PinTryRow
 
 router = room("door", in_the_shops_units=False)
 
@@ -62,12 +65,16 @@ def sign_on(request: models.SignOnRequest, database: Store, device: ThisDevice) 
     """Sign on at this device with a name and a PIN."""
     if device is None:
         raise Refused("Nobody signs on at the machine that serves Orthotome.", "person_id")
-    with database.write() as session:  # a wrong PIN is counted, so this is kept whatever comes of it
-        right = people.check_pin(session, request.person_id, request.pin)
+    with database.write() as session:  # a try is counted, so this is kept whatever comes of it
+        kept = pins.begin_try(session, device.device_id, request.person_id)
+    right = pins.is_right(kept, request.pin)
+    with database.write() as session:
+        pins.end_try(session, device.device_id, request.person_id, right=right)
         if right:
             devices.sign_on(session, device.device_id, request.person_id)
         answer = _person(people.person(session, request.person_id))
     if not right:
+        journal.warning("a wrong PIN for %s at the device %s", answer.name, device.device)
         raise Refused("That is not the PIN.", "pin")
     return answer
 
@@ -89,15 +96,20 @@ def get_people(session: Reading) -> list[models.PersonAnswer]:
 @router.post("/people", status_code=201)
 def add_person(request: models.PersonRequest, database: Store) -> models.PersonAnswer:
     """Somebody new."""
+    kept = pins.hashed(request.pin)
     with database.write() as session:
-        return _person(people.add_person(session, request.name.strip(), request.role, request.pin))
+        return _person(people.add_person(session, request.name.strip(), request.role, kept))
 
 
 @router.patch("/people/{person_id}")
 def change_person(person_id: Id, request: models.PersonChange, database: Store) -> models.PersonAnswer:
     """Another role or PIN; a new PIN signs off everywhere."""
+    kept = None if request.pin is None else pins.hashed(request.pin)
     with database.write() as session:
-        return _person(people.change_person(session, person_id, role=request.role, pin=request.pin))
+        changed = people.change_person(session, person_id, role=request.role, pin_hash=kept)
+        if kept is not None:
+            pins.forget_tries(session, person_id=person_id)
+        return _person(changed)
 
 
 @router.delete("/people/{person_id}", status_code=204)
@@ -111,7 +123,13 @@ def strike_person(person_id: Id, database: Store) -> None:
 def get_devices(session: Reading) -> list[models.DeviceAnswer]:
     """The devices that are let in."""
     named = {p.id: p.name for p in people.people(session)}
-    return [_device_answer(d, named.get(d.person_id)) for d in devices.devices(session)]
+    wrong: dict[int, list[PinTryRow]] = defaultdict(list)
+    for row in pins.wrong_at(session):
+        wrong[row.device_id].append(row)
+    return [
+        _device_answer(d, named.get(d.person_id), wrong[d.id or 0], named)
+        for d in devices.devices(session)
+    ]
 
 
 @router.delete("/devices/{device_id}", status_code=204)
@@ -125,7 +143,10 @@ def put_out(device_id: Id, database: Store) -> None:
 def get_network(network: TheNetwork) -> models.NetworkAnswer:
     """Whether the shop's network is served, and how a device knows this machine."""
     return models.NetworkAnswer(
-        on=bool(network.addresses), addresses=list(network.addresses), fingerprint=network.fingerprint
+        on=bool(network.addresses),
+        addresses=list(network.addresses),
+        fingerprint=network.fingerprint,
+        wrong_codes=network.pairing.wrong,
     )
 
 
@@ -181,7 +202,16 @@ def _person(row: PersonRow) -> models.PersonAnswer:
     return models.PersonAnswer(id=row.id or 0, name=row.name, role=row.role)
 
 
-def _device_answer(row: DeviceRow, who: str | None) -> models.DeviceAnswer:
+def _device_answer(
+    row: DeviceRow, who: str | None, wrong: Sequence[PinTryRow], named: Mapping[int | None, str]
+) -> models.DeviceAnswer:
     return models.DeviceAnswer(
-        id=row.id or 0, name=row.name, paired_at=row.paired_at, seen_at=row.seen_at, person=who
+        id=row.id or 0,
+        name=row.name,
+        paired_at=row.paired_at,
+        seen_at=row.seen_at,
+        person=who,
+        wrong_pins=sum(w.wrong for w in wrong),
+        wrong_for=[named[w.person_id] for w in wrong if w.person_id in named],
+        wrong_at=wrong[0].last_at if wrong else None,
     )

@@ -62,6 +62,7 @@ def line(row: LineRow | None, live: LiveLine | None) -> models.LineAnswer:
         most_set_point_v=reach[1] if reach else None,
         refused=live.refused if live else "",
         doubt=live.doubt if live else "",
+        dropped=live.dropped if live else 0,
         told=live.told if live else 0,
         recording=models.RecordingNow(
             trace_id=running.trace_id,

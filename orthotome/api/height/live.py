@@ -3,6 +3,9 @@
 What comes is kept for a while in memory for the screens, and, from a second before an arc until some seconds after it,
 in the records, part by part. ``kept`` counts the samples of the running recording that are on disk: those and no
 others are acknowledged.
+
+A line never ends by itself. What a table sends that cannot be read is dropped and counted, what cannot be kept waits and
+is tried again, and a mistake of our own is journalled and the line begun anew, after growing pauses.
 """
 
 import asyncio
@@ -14,7 +17,14 @@ from contextlib import asynccontextmanager
 from dataclasses import dataclass, field
 from typing import Literal
 
-from orthotome.api.height.recording import Recording, Summary
+from orthotome.api.height.recording import (
+    NOT_KEPT,
+    Recording,
+    Summary,
+    end_broken_off,
+    why_not_kept,
+)
+from orthotome.api.journal import journal
 from orthotome.core.height.phases import Phase, PhaseOf, TooFewVolts, too_few_says
 from orthotome.formats.height.line import (
     LONGEST_LINE,
@@ -24,6 +34,7 @@ from orthotome.formats.height.line import (
     StopLine,
     TrimLine,
     read_line,
+    readable,
 )
 from orthotome.formats.reading import FileError
 from orthotome.store.database import Database
@@ -39,6 +50,12 @@ _SILENT_S = 2.0
 _CONNECT_S = 4.0
 _WAITS_S = (0.5, 1.0, 2.0, 5.0, 10.0)
 _RECKLESS_WAIT_S = 10.0
+MOST_WORDS_PER_S = 20  # lines that hold no sample: a table has little to say of itself
+_MOST_DROPPED, _MOST_DROPPED_SHARE = (
+    200,
+    0.1,
+)  # of the samples of a connection: beyond both it is no table's line
+_RESTING = "The records were put back to a backup while it was recorded; what had come by then is here."
 
 
 @dataclass(frozen=True)
@@ -57,7 +74,7 @@ class LiveSample:
 
 
 class TooFastError(Exception):
-    """More samples a second than are taken."""
+    """More samples, or words, a second than are taken."""
 
 
 Connection = tuple[asyncio.StreamReader, asyncio.StreamWriter]
@@ -82,6 +99,14 @@ class LiveLine:
     summary: Summary | None = None
     refused: str = ""
     doubt: str = ""  # of what its volts are
+    dropped: int = 0  # samples that could not be read, since Orthotome first heard of the line
+    stops_for: str = "Orthotome was stopped while it recorded."
+    _heard: int = 0  # samples of this connection, dropped ones too
+    _dropped: int = 0
+    _greeted: bool = False
+    _cannot_keep: str = ""
+    _left_open: bool = False  # a recording that could not be ended in the records
+    _words: tuple[float, int] = (0.0, 0)
     _too_few: TooFewVolts = field(default_factory=TooFewVolts)
     _phase: PhaseOf = field(default_factory=PhaseOf)
     _writer: asyncio.StreamWriter | None = None
@@ -110,13 +135,19 @@ class LiveLine:
                 except (FileError, TooFastError) as bad:
                     self._is("broken", f"What the table sends cannot be used: {bad}")
                     tries = len(_WAITS_S)
+                except Exception:
+                    journal.exception("the line of table %s: it is begun again", self.table_id)
+                    self._is(
+                        "broken", "Orthotome made a mistake with this line. It begins again by itself."
+                    )
                 finally:
                     self._writer = None
                 await self._end("The line broke off in mid-cut; what had come by then is here.")
+                await self._end_what_was_left_open()
                 await asyncio.sleep(_WAITS_S[tries] if tries < len(_WAITS_S) else _RECKLESS_WAIT_S)
                 tries += 1
         finally:
-            await asyncio.shield(self._end("Orthotome was stopped while it recorded."))
+            await asyncio.shield(self._end(self.stops_for))
 
     def _is(self, state: State, says: str = "") -> None:
         if (state, says) != (self.state, self.says):
@@ -124,33 +155,61 @@ class LiveLine:
             self.version += 1
 
     async def _listen(self, reader: asyncio.StreamReader) -> None:
-        self._last_at_s = -1.0
+        self._last_at_s, self._heard, self._dropped, self._greeted = -1.0, 0, 0, False
         while True:
+            await asyncio.sleep(0)  # a table that always has more to say leaves the screens their turn
             try:
                 # Not wait_for: it loses a cancellation that comes together with a line (Python 3.11).
                 async with asyncio.timeout(_SILENT_S):
                     line = await reader.readline()
             except TimeoutError:
-                if self.state != "silent":
-                    self._is("silent", "The table is connected and sends nothing.")
                 await self._quiet()
+                self._is("silent", self._cannot_keep or "The table is connected and sends nothing.")
                 continue
             except ValueError:
                 raise FileError(f"a line is longer than {LONGEST_LINE // 1000} kB.") from None
             if not line:
                 return
-            said = read_line(line)
-            if isinstance(said, HelloLine):
-                self.hello = said
-                self.version += 1
-            elif isinstance(said, RefusedLine):
-                self.refused = said.why
-                self.version += 1
-            else:
+            said = self._read(line)
+            if isinstance(said, SamplesLine):
                 await self._take(said)
-                await asyncio.sleep(
-                    0
-                )  # a table that always has more to say leaves the screens their turn
+            elif said is not None:
+                self._hear(said)
+
+    def _read(self, line: bytes) -> HelloLine | SamplesLine | RefusedLine | None:
+        """A line; of one that cannot be read whole what can be, or nothing. Raises FileError where that is too often so, and
+        where nobody has said hello yet: it is another program's port."""
+        try:
+            said = read_line(line)
+            self._greeted = self._greeted or isinstance(said, HelloLine)
+            return said
+        except FileError as wrong:
+            if not self._greeted:
+                raise
+            told, lost = readable(line)
+            self._heard += lost
+            self._dropped += lost
+            self.dropped += lost
+            self.version += 1
+            if self._dropped > max(_MOST_DROPPED, _MOST_DROPPED_SHARE * self._heard):
+                raise FileError(
+                    f"{self._dropped} samples could not be read. The last: {wrong}"
+                ) from None
+            return told
+
+    def _hear(self, said: HelloLine | RefusedLine) -> None:
+        """What a table says of itself: it is told to the screens where it is new, and too much of it is refused."""
+        clock = asyncio.get_running_loop().time()
+        since, count = self._words if clock - self._words[0] <= 1.0 else (clock, 0)
+        self._words = since, count + 1
+        if count >= MOST_WORDS_PER_S:
+            raise TooFastError(f"it says who it is more than {MOST_WORDS_PER_S} times a second.")
+        if isinstance(said, HelloLine) and said != self.hello:
+            self.hello = said
+            self.version += 1
+        elif isinstance(said, RefusedLine):
+            self.refused = said.why
+            self.version += 1
 
     async def _take(self, said: SamplesLine) -> None:
         self._count(said.at_s)
@@ -158,7 +217,8 @@ class LiveLine:
             # Its clock began anew: another recording.
             await self._end("The table’s clock ran backwards: it was started anew.")
         self._last_at_s = said.at_s[-1]
-        self._is("listening", "")
+        self._heard += len(said.at_s)
+        self._is("listening", self._cannot_keep)
         fresh = [self._sample(said, i) for i in range(len(said.at_s))]
         self.recent.extend(fresh)
         await self._record(fresh)
@@ -209,27 +269,65 @@ class LiveLine:
             self.recording = Recording(
                 self.database, self.table_id, self.hello.name if self.hello else ""
             )
-            await self.recording.begin([s for s in lead if s.at_s <= arc.at_s])
+            self.recording.begin([s for s in lead if s.at_s <= arc.at_s])
             self.version += 1
         before = self.recording.kept, self.recording.starts
-        await self.recording.take(fresh)
+        try:
+            await self.recording.take(fresh)
+            self._cannot_keep = ""
+        except NOT_KEPT as failed:
+            await self._not_kept(failed)
+            if self.recording is None:
+                return
         if before != (self.recording.kept, self.recording.starts):
             self.version += 1
         if self.recording.is_over(fresh[-1].at_s):
             await self._end("")
 
+    async def _not_kept(self, failed: Exception) -> None:
+        """What came could not be put on disk: it is said, and tried again; where the recording itself is gone from the
+        records, it is over."""
+        assert self.recording is not None
+        self._cannot_keep = why_not_kept(failed)
+        journal.warning("the line of table %s: %s", self.table_id, self._cannot_keep)
+        if self.recording.is_gone(failed):
+            await self._end("Its records were replaced by others while it ran.")
+        self._is(self.state, self._cannot_keep)
+
     async def _quiet(self) -> None:
         """Nothing comes: what has come is put on disk."""
-        if self.recording is not None and await self.recording.keep():
-            self.version += 1
+        if self.recording is None:
+            return
+        try:
+            if await self.recording.keep():
+                self.version += 1
+            self._cannot_keep = ""
+        except NOT_KEPT as failed:
+            await self._not_kept(failed)
 
     async def _end(self, interrupted: str) -> None:
         recording, self.recording = self.recording, None
         if recording is None:
             return
         over = interrupted if recording.burning else ""
-        self.summary = await recording.end(over)
+        try:
+            ended = await recording.end(over)
+            await self._end_what_was_left_open()
+        except NOT_KEPT as failed:
+            journal.warning("the line of table %s: %s", self.table_id, why_not_kept(failed))
+            ended, self._left_open = recording.lost(over), True
+        self.summary = ended
         self.version += 1
+
+    async def _end_what_was_left_open(self) -> None:
+        """End in the records what could not be ended when it was over: what was kept of it counts."""
+        if not self._left_open:
+            return
+        try:
+            await asyncio.to_thread(end_broken_off, self.database, self.table_id)
+            self._left_open = False
+        except NOT_KEPT as failed:
+            journal.warning("the line of table %s: %s", self.table_id, why_not_kept(failed))
 
     async def say(self, line: TrimLine | StopLine | object) -> None:
         """Send a line to the table. Raises OSError where it is not there."""
@@ -261,28 +359,59 @@ class Lines:
     """The lines of all tables, each begun when it is first wanted, or at start where a table has an address."""
 
     def __init__(
-        self, database: Database, as_simulated: AsSimulated = lambda table_id: (table_id, ())
+        self,
+        database: Database,
+        as_simulated: AsSimulated = lambda table_id: (table_id, ()),
+        *,
+        only_simulated: bool = False,
     ) -> None:
         self._database, self._as_simulated = database, as_simulated
+        self.only_simulated = only_simulated
         self._lines: dict[int, LiveLine] = {}
         self._tasks: dict[int, asyncio.Task[None]] = {}
+        self._awake = asyncio.Event()
+        self._awake.set()
         self.stopping = False
 
     def begin(self) -> None:
         """Listen to every table that has an address."""
-        with self._database.read() as session:
-            for row in lines.lines(session):
-                self.of(row)
+        for row in self._known():
+            self.of(row)
 
     def of(self, row: LineRow) -> LiveLine:
         """The running line of a row."""
         found = self._lines.get(row.table_id)
         if found is None:
-            connect = _simulated(row.table_id, self._as_simulated) if row.simulated else at_address(row)
+            simulated = row.simulated or self.only_simulated
+            connect = _simulated(row.table_id, self._as_simulated) if simulated else at_address(row)
             found = LiveLine(self._database, row.table_id, connect, row.simulated)
             self._lines[row.table_id] = found
-            self._tasks[row.table_id] = asyncio.get_running_loop().create_task(found.run())
+            self._tasks[row.table_id] = asyncio.get_running_loop().create_task(self._run(found))
         return found
+
+    async def _run(self, line: LiveLine) -> None:
+        await self._awake.wait()
+        await line.run()
+
+    @asynccontextmanager
+    async def resting(self) -> AsyncIterator[None]:
+        """While the records are put back to a backup: recordings end before it, and lines begin again after it."""
+        self._awake.clear()
+        for line in self._lines.values():
+            line.stops_for = _RESTING
+        for table_id in list(self._lines):
+            await self.let_go(table_id)
+        try:
+            yield
+        finally:
+            await asyncio.to_thread(end_broken_off, self._database)
+            self._awake.set()
+            for row in await asyncio.to_thread(self._known):
+                self.of(row)
+
+    def _known(self) -> Sequence[LineRow]:
+        with self._database.read() as session:
+            return list(lines.lines(session))
 
     def running(self, table_id: int) -> LiveLine | None:
         """The line of a table, if it runs."""

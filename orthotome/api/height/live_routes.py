@@ -9,6 +9,7 @@ from fastapi.responses import StreamingResponse
 from sqlmodel import Session
 
 from orthotome.api.depends import SignedStore, Store, TheJudge, TheLines
+from orthotome.api.door.network import STILL_LET_IN
 from orthotome.api.height import answers, models
 from orthotome.api.height.live import Lines, LiveLine, columns
 from orthotome.api.pieces.models import PieceQuery
@@ -30,6 +31,7 @@ router = room("height")
 
 _TELLS_EACH_S = 0.1
 _SAYS_IT_LIVES_S = 5.0
+_ASKS_EACH = 5  # ticks: whether who listens is still let in
 
 
 def _row(store: SignedStore, table_id: int) -> LineRow | None:
@@ -58,6 +60,8 @@ async def set_line(
     table_id: Id, request: models.LineRequest, store: Store, lines: TheLines
 ) -> models.LineAnswer:
     """Attach a table at its address, or let go of it."""
+    if lines.only_simulated:
+        raise TradeError("host", "a practice table is simulated: it listens at no address.")
     if request.port and not request.host:
         raise TradeError("host", "name the machine that the table’s line listens on, such as 127.0.0.1.")
 
@@ -79,7 +83,8 @@ async def stream(table_id: Id, request: Request, store: Store, lines: TheLines) 
     if row is None:
         raise TradeError("table_id", "has no line: say on the Height page where its table listens.")
     since = request.headers.get("last-event-id", "")
-    told = _told(request, lines, row, int(since) if since.isdigit() and len(since) < 16 else None)
+    number = int(since) if since.isascii() and since.isdigit() and len(since) < 16 else None
+    told = _told(request, lines, row, number)
     headers = {"cache-control": "no-store", "x-accel-buffering": "no"}
     return StreamingResponse(told, media_type="text/event-stream", headers=headers)
 
@@ -88,8 +93,12 @@ async def _told(request: Request, lines: Lines, row: LineRow, since: int | None)
     line: LiveLine | None = lines.of(row)
     assert line is not None
     at = max(0, line.told - 1500) if since is None or since > line.told else since
-    version, quiet = -1, 0.0
+    version, quiet, ticks = -1, 0.0, 0
+    still = request.scope.get("state", {}).get(STILL_LET_IN)
     while not lines.stopping:
+        ticks += 1
+        if still is not None and ticks % _ASKS_EACH == 0 and not await still():
+            return  # the device was put out, its person signed off, or may no longer see this
         line = lines.running(row.table_id)
         if line is None:  # let go of: whoever still looks asks again
             return

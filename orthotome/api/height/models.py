@@ -128,6 +128,7 @@ class LineAnswer(Wire):
     most_set_point_v: float | None
     refused: str
     doubt: str  # of what its volts are
+    dropped: int  # samples that could not be read
     told: int
     recording: RecordingNow | None
     ended: RecordingEnded | None

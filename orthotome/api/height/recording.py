@@ -1,24 +1,36 @@
 """One recording of a line: kept part by part while it runs, counted and read when it ends."""
 
 import asyncio
+import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Literal
 
 import numpy as np
+from sqlalchemy.exc import DatabaseError, DBAPIError
 
+from orthotome.api.journal import journal
+from orthotome.core.errors import TradeError
 from orthotome.core.height.events import EventKind
 from orthotome.core.height.trace import Array, Trace, filled, runs
 from orthotome.core.height.trace_report import Known, TraceReport, read_trace
 from orthotome.core.torch.counts import Counts
 from orthotome.store.database import Database
+from orthotome.store.errors import NotFound, StoreError
 from orthotome.store.height import traces
+from orthotome.store.keeping.files import trouble_of
 from orthotome.store.tables import TraceRow
 
 if TYPE_CHECKING:
     from orthotome.api.height.live import LiveSample
 
+NOT_KEPT = (DatabaseError, StoreError, OSError)
+"""What is raised where the records cannot be written to: held, full, or no longer those that were begun."""
 _KEEP_EACH_S = 0.5
+_TRY_AGAIN_S = (1.0, 2.0, 5.0, 10.0)
+MOST_WAITING = (
+    240_000  # samples that wait to be kept: two minutes of the fastest line. What is older is let go
+)
 _OVER_AFTER_S = 4.0
 LONGEST_S = 3 * 3600.0
 
@@ -51,15 +63,16 @@ class Recording:
         self.burning = False
         self.arc_on_s = 0.0
         self._before: LiveSample | None = None
+        self._let_go = 0  # samples that could not wait any longer
+        self._failed, self._again_at_s = 0, 0.0
 
     @property
     def trace_id(self) -> int:
         """Its number in the records."""
         return (self._row.id or 0) if self._row else 0
 
-    async def begin(self, lead: Sequence["LiveSample"]) -> None:
-        """Begin it, with what came just before the arc."""
-        self._row = await asyncio.to_thread(self._begin)
+    def begin(self, lead: Sequence["LiveSample"]) -> None:
+        """Begin it, with what came just before the arc. It is in the records once something is kept of it."""
         self._begun_at_s = lead[0].at_s if lead else -1.0
         self._waiting = list(lead)
 
@@ -74,8 +87,17 @@ class Recording:
         self._waiting.extend(fresh)
         for sample in fresh:
             self._follow(sample)
-        if self._waiting and fresh[-1].at_s - self._waiting[0].at_s >= _KEEP_EACH_S:
-            await self.keep()
+        at_s = fresh[-1].at_s
+        if self._row is None or at_s - self._waiting[0].at_s >= _KEEP_EACH_S:
+            if self._failed and at_s < self._again_at_s:
+                return
+            try:
+                await self.keep()
+                self._failed = 0
+            except NOT_KEPT:
+                self._again_at_s = at_s + _TRY_AGAIN_S[min(self._failed, len(_TRY_AGAIN_S) - 1)]
+                self._failed += 1
+                raise
 
     def _follow(self, sample: "LiveSample") -> None:
         burns = sample.phase != "idle"
@@ -89,15 +111,38 @@ class Recording:
 
     async def keep(self) -> bool:
         """Put what has come on disk; whether there was any."""
-        if not self._waiting or self._row is None:
+        if not self._waiting:
             return False
         part, self._waiting = self._waiting, []
-        await asyncio.to_thread(self._keep, part)
-        self.kept += len(part)
+        keeping = asyncio.ensure_future(asyncio.to_thread(self._keep, part))
+        try:
+            await asyncio.shield(keeping)
+        except asyncio.CancelledError:
+            # Told to stop in the midst of it: what was begun is carried out, or waits.
+            await asyncio.wait([keeping])
+            self._settle(part, kept=keeping.exception() is None)
+            raise
+        except BaseException:
+            self._settle(part, kept=False)
+            raise
+        self._settle(part, kept=True)
         return True
 
+    def _settle(self, part: list["LiveSample"], *, kept: bool) -> None:
+        if kept:
+            self.kept += len(part)
+            return
+        waits = [*part, *self._waiting]
+        self._waiting = waits[-MOST_WAITING:]
+        self._let_go += len(waits) - len(self._waiting)
+
+    def is_gone(self, failed: Exception) -> bool:
+        """Whether it could not be kept since the records no longer know it."""
+        return isinstance(failed, NotFound) and self._row is not None
+
     def _keep(self, part: Sequence["LiveSample"]) -> None:
-        assert self._row is not None
+        if self._row is None:
+            self._row = self._begin()
         with self._database.quietly() as session:
             traces.add(session, traces.trace(session, self.trace_id), trace_of(part))
 
@@ -109,12 +154,39 @@ class Recording:
 
     async def end(self, interrupted: str) -> Summary:
         """End it: the rest is kept, the starts are counted, and it is read."""
+        await self.keep()
         if self._row is None:  # stopped before it had begun
             return summary_of(0, Counts(0, 0.0, 0), None, interrupted)
-        await self.keep()
+        if self._let_go:
+            interrupted = f"{interrupted} {self._let_go} samples could not be kept.".strip()
         return await asyncio.to_thread(
             ended, self._database, self.trace_id, self.starts, self.arc_on_s, interrupted
         )
+
+    def lost(self, interrupted: str) -> Summary:
+        """What it came to where it could not be ended in the records: what must be counted by hand is named."""
+        said = (
+            f"{interrupted} Its {self.starts} {'start' if self.starts == 1 else 'starts'} and {self.arc_on_s:.0f} s of arc "
+            "could not be kept: if they are not under Torch, Parts in a minute, count them there by hand."
+        )
+        return summary_of(
+            self.trace_id, Counts(self.starts, round(self.arc_on_s, 2), 0), None, said.strip()
+        )
+
+
+def why_not_kept(failed: Exception) -> str:
+    """Why what comes cannot be put on disk, in a sentence."""
+    trouble = (
+        trouble_of(failed.orig)
+        if isinstance(failed, DBAPIError) and isinstance(failed.orig, sqlite3.DatabaseError)
+        else ""
+    )
+    why = {
+        "held": "the records are held by another program",
+        "full": "the disk is full or fails",
+        "read_only": "the disk can only be read",
+    }.get(trouble, "the records do not take it")
+    return f"What comes cannot be kept: {why}. It waits here, and is tried again."
 
 
 def trace_of(samples: Sequence["LiveSample"]) -> Trace:
@@ -152,10 +224,14 @@ def ended(database: Database, trace_id: int, starts: int, arc_on_s: float, inter
 
 
 def report_or_none(trace: Trace, known: Known) -> TraceReport | None:
-    """What a recording says; None where there is nothing in it."""
+    """What a recording says; None where there is nothing in it, or nothing that can be read."""
     if not len(trace) or not np.isfinite(trace.volts_v).any():
         return None
-    return read_trace(trace, known)
+    try:
+        return read_trace(trace, known)
+    except TradeError as unreadable:
+        journal.warning("a recording cannot be read: %s", unreadable)
+        return None
 
 
 def summary_of(trace_id: int, counted: Counts, report: TraceReport | None, interrupted: str) -> Summary:
@@ -200,10 +276,12 @@ def control_in(trace: Trace) -> tuple[Literal["off", "set_point", "sampled"] | N
     return ("sampled", None) if apart else ("set_point", round(float(np.median(levels)), 1))
 
 
-def end_broken_off(database: Database) -> None:
-    """End what was running when Orthotome was stopped: starts and arc time are read from what was kept."""
+def end_broken_off(database: Database, table_id: int | None = None) -> None:
+    """End what was running when Orthotome was stopped (of one table, or of all): starts and arc time are read from what
+    was kept."""
     with database.read() as session:
-        left = [row.id or 0 for row in traces.broken_off(session)]
+        rows = traces.broken_off(session)
+        left = [row.id or 0 for row in rows if table_id in (None, row.table_id)]
     for trace_id in left:
         with database.read() as session:
             report = report_or_none(traces.samples(session, trace_id), Known())

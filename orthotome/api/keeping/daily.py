@@ -42,13 +42,16 @@ class DailyBackups:
 
     def look(self) -> None:
         """Make the day's backup if it is due."""
-        if not backups.daily_is_due(self._database, datetime.now(UTC)):
-            return
         try:
+            if not backups.daily_is_due(self._database, datetime.now(UTC)):
+                return
             made = backups.make(self._database, "daily")
         except Unusable as found:
             self.trouble = backups.in_words(found)
             journal.warning("daily backup: %s", self.trouble)
+        except Exception:  # whatever it was: the next look is in ten minutes, and until then it is said
+            self.trouble = "Orthotome made a mistake with it: what happened is in its journal."
+            journal.exception("daily backup")
         else:
             self.trouble = ""
             journal.info("daily backup: %s", made.name)

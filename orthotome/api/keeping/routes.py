@@ -9,6 +9,7 @@ from fastapi import Depends, Request
 from fastapi.responses import FileResponse
 from starlette.concurrency import run_in_threadpool
 
+from orthotome.api.depends import TheLines
 from orthotome.api.journal import journal
 from orthotome.api.keeping import models
 from orthotome.api.routing import room
@@ -77,10 +78,14 @@ async def bring_in(request: Request, records: Records) -> models.BackupAnswer:
 
 
 @router.post("/backups/{name}/restored")
-def restore_backup(name: str, records: Records, request: Request) -> models.RestoredAnswer:
-    """Put what a backup holds in the place of all records; what was there is backed up first."""
-    found = backups.backup_named(records, name)
-    kept = restore(found.path, records, while_open=True)
+async def restore_backup(
+    name: str, records: Records, request: Request, lines: TheLines
+) -> models.RestoredAnswer:
+    """Put what a backup holds in the place of all records; what was there is backed up first. Whoever writes meanwhile
+    waits; what is recorded of a live cut ends before it, and is in that backup."""
+    found = await run_in_threadpool(backups.backup_named, records, name)
+    async with lines.resting():
+        kept = await run_in_threadpool(restore, found.path, records, while_open=True)
     cast(Database, request.app.state.database).changed()
     journal.warning(
         "restored %s; what was there before is %s", found.name, kept.name if kept else "none"

@@ -177,9 +177,10 @@ class LookAnswer(Wire):
 
 
 class PhotoAnswer(Wire):
-    """A photo of a cut."""
+    """A photo of a cut; ``digest`` names its picture."""
 
     id: int
+    digest: str
     width_px: int
     height_px: int
     caption: str

@@ -15,11 +15,13 @@ from orthotome.api.wire import Id
 from orthotome.core.edge import on_photo
 from orthotome.core.errors import TradeError
 from orthotome.formats.log.photo import MEDIA_TYPE, read_photo
+from orthotome.store.errors import NotFound
 from orthotome.store.log import photo_files, photos
 
 router = room("log")
 
-# A photo never changes: a screen that has it need not ask again.
+# A photo never changes, and its address holds its digest: a screen that has it need not ask again. An address without one
+# may lead to another photo after a restore, and is asked each time.
 _KEPT_BY_SCREENS = {"cache-control": "private, max-age=31536000, immutable"}
 
 
@@ -57,11 +59,19 @@ def _of(cut_id: int | None, log_key: str) -> photos.Of:
 
 
 @router.get("/photos/{photo_id}/{size}")
-def get_picture(photo_id: Id, size: photo_files.Size, session: Reading, database: Store) -> Response:
-    """A photo's picture, or its thumbnail."""
-    digest = photos.photo(session, photo_id).digest
-    content = photo_files.content_of(_folder(database), digest, size)
-    return Response(content, media_type=MEDIA_TYPE, headers=_KEPT_BY_SCREENS)
+def get_picture(
+    photo_id: Id,
+    size: photo_files.Size,
+    session: Reading,
+    database: Store,
+    digest: Annotated[str, Query(max_length=64)] = "",
+) -> Response:
+    """A photo's picture, or its thumbnail; with its ``digest``, that one and no other."""
+    found = photos.photo(session, photo_id).digest
+    if digest and digest != found:
+        raise NotFound("Another photo has that number now: look at the cut again.", "digest")
+    content = photo_files.content_of(_folder(database), found, size)
+    return Response(content, media_type=MEDIA_TYPE, headers=_KEPT_BY_SCREENS if digest else None)
 
 
 @router.put("/photos/{photo_id}/caption")

@@ -73,4 +73,4 @@ def practice_lines(database: Database) -> Lines:
             anew = fittings.fitted_anew(session, table_id)
         return seed, sorted(live_faults(of_seed(seed), anew))
 
-    return Lines(database, as_simulated)
+    return Lines(database, as_simulated, only_simulated=True)

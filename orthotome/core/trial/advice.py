@@ -59,6 +59,7 @@ Cause = Literal[
     "faster_possible",
     "likelier_elsewhere",
     "proven_elsewhere",
+    "only_newest",
 ]
 """What keeps a target out of reach, or is worth knowing; hand-offs name one of the first six."""
 
@@ -83,6 +84,7 @@ CAUSE_WORDS: dict[Cause, str] = {
     "faster_possible": "Proven, and perhaps not the fastest",
     "likelier_elsewhere": "Perhaps better elsewhere",
     "proven_elsewhere": "Another setting was proven",
+    "only_newest": "The newest cuts count",
 }
 _PUT_RIGHT: dict[Cause, LeadsTo] = {
     "jet_lean": LeadsTo("torch", "The jet is set upright: go on", {"kind": "mount"}),

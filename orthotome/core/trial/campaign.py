@@ -4,7 +4,7 @@ These are the values the tuner thinks with. ``orthotome.formats.campaign`` is th
 open file; the store keeps it as rows.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
 
@@ -18,6 +18,10 @@ from orthotome.core.edge.edges import (
     other_side,
 )
 from orthotome.core.setting import CutAt
+
+MOST_WEIGHED = 120
+"""Cuts of one campaign that the tuner weighs, the newest: older ones were made on other parts, or are outweighed, and
+the time it thinks stays within a few seconds however long a trial goes on. Assumption."""
 
 PieceKind = Literal["strip", "square", "round", "hole"]
 Through = Literal["full", "partial", "none"]
@@ -188,6 +192,14 @@ class Campaign:
         if self.cuts:
             return self.cuts[-1].series
         return self.history[-1].current_series if self.history else Series()
+
+    @property
+    def weighed(self) -> "Campaign":
+        """The same with no more cuts, of it and of each earlier one, than are weighed: the newest."""
+        if all(len(c.cuts) <= MOST_WEIGHED for c in (self, *self.history)):
+            return self
+        history = tuple(replace(e, cuts=e.cuts[-MOST_WEIGHED:]) for e in self.history)
+        return replace(self, cuts=self.cuts[-MOST_WEIGHED:], history=history)
 
     def thousands_ago(self, cut: Cut) -> float:
         """Thousands of starts from a cut to the last on the same parts, negative; 0 where its starts are not known or

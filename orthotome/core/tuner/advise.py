@@ -5,7 +5,7 @@ own readings make that very probable) and whose next cut passes with at least 95
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -86,9 +86,19 @@ class Judgement:
 
 def judge(campaign: Campaign, batch: int = 1) -> Judgement:
     """Judge a campaign: what to cut next (up to ``batch`` cuts on one plate), or that it is square."""
-    if campaign.locked is not None:
-        return _as_locked(campaign, campaign.locked)
-    return _as_it_stands(campaign, batch)
+    weighed = campaign.weighed
+    if weighed.locked is not None:
+        return _as_locked(weighed, weighed.locked)
+    judged = _as_it_stands(weighed, batch)
+    left = len(campaign.cuts) - len(weighed.cuts)
+    if not left:
+        return judged
+    why = (
+        f"Of {len(campaign.cuts)} cuts the newest {len(weighed.cuts)} are weighed: the {left} before them say little of "
+        "the torch as it is now."
+    )
+    said = (*judged.advice.findings, found("only_newest", why))
+    return replace(judged, advice=replace(judged.advice, findings=said))
 
 
 def _as_it_stands(campaign: Campaign, batch: int) -> Judgement:

@@ -5,6 +5,7 @@ length; a line a listener sends begins with ``do``: ``run`` (only tables that ca
 One line is one JSON object of at most 64 kB. Anyone who writes this can attach a table.
 """
 
+import json
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, TypeAdapter, ValidationError, model_validator
@@ -118,6 +119,55 @@ class LineFile(WrittenModel):
 
 Said = HelloLine | SamplesLine | RefusedLine
 _SAID: TypeAdapter[Any] = TypeAdapter(Annotated[Said, Field(discriminator="says")])
+
+
+_COLUMNS = {
+    "arc_voltage_v": 600.0,
+    "set_point_v": 600.0,
+    "z_mm": 1e7,
+    "feed_mm_min": 1e7,
+    "control_on": 1.0,
+}
+"""The columns of samples beside their times, and how far from nothing their numbers go."""
+
+
+def readable(line: bytes) -> tuple[SamplesLine | None, int]:
+    """What can be read of a line that ``read_line`` refuses, and how many samples of it cannot: a number that is none is
+    a sample the table missed, a time that is none or runs backwards takes its sample with it. A line of which nothing can
+    be told counts as one."""
+    try:
+        said = json.loads(line[:LONGEST_LINE])
+        times, columns = (
+            said["at_s"],
+            {name: said[name] for name in _COLUMNS if said.get(name) is not None},
+        )
+        if said["says"] != "samples" or "arc_voltage_v" not in columns:
+            return None, 1
+        rows = list(zip(times, *columns.values(), strict=True))[:MOST_SAMPLES_OF_A_LINE]
+    except (ValueError, KeyError, TypeError, RecursionError):
+        return None, 1
+    kept, lost, last_s = [], 0, 0.0
+    for at_s, *values in rows:
+        fine = [_within(v, most) for v, most in zip(values, (_COLUMNS[n] for n in columns), strict=True)]
+        lost += not all(fine) or not _within(at_s, 1e9)
+        if at_s is not None and _within(at_s, 1e9) and at_s >= last_s:
+            kept.append((at_s, *(v if ok else None for v, ok in zip(values, fine, strict=True))))
+            last_s = at_s
+    if not kept:
+        return None, max(1, len(rows))
+    times, *others = zip(*kept, strict=True)
+    given = {"says": "samples", "at_s": times, **dict(zip(columns, others, strict=True))}
+    try:
+        return SamplesLine.model_validate(given), max(1, lost)
+    except ValidationError:
+        return None, len(rows)
+
+
+def _within(value: object, most: float) -> bool:
+    """Whether it is a number that a sample may hold, or none that was taken."""
+    if value is None:
+        return True
+    return isinstance(value, int | float) and not isinstance(value, bool) and abs(value) <= most
 
 
 def read_line(line: bytes) -> Said:

@@ -21,6 +21,8 @@ if TYPE_CHECKING:
 
 _CURVES = {"LINE", "ARC", "CIRCLE", "LWPOLYLINE", "POLYLINE", "SPLINE", "ELLIPSE"}
 _MOST_DEEP = 20  # of blocks in blocks
+_MOST_ENTITIES = 100_000
+_MOST_CHORDS = 20_000  # of one span of a spline
 _FRAME_OF_SPLINE = 16  # flag of a vertex that only shapes the curve beside it
 _FLAT = 1e-6
 _LOOKS = 9  # along each span of a spline, to see how much it bends
@@ -31,6 +33,7 @@ def dxf_edges(content: bytes, unit: Unit | None) -> tuple[list[Move], list[str]]
     drawing = _opened(content)
     scale, notes = _scale(drawing, unit)
     left_out: Counter[str] = Counter()
+    _check_growth(drawing)
     shown = list(_shown(drawing, drawing.modelspace(), None, left_out))
     # A drawing of Orthotome's own says which of its lines is the part.
     kept = [e for e, layer in shown if layer == "KEPT"]
@@ -107,6 +110,32 @@ def _shown(
         else:
             for one in entity.multi_insert() if entity.mcount > 1 else [entity]:
                 yield from _shown(drawing, one.virtual_entities(), layer, left_out, deep + 1)
+
+
+def _check_growth(drawing: "Drawing") -> None:
+    """Raise TradeError where the blocks of a drawing, opened, would hold more than anybody draws, before any is opened."""
+    sizes: dict[str, float] = {}
+
+    def size(entities: Any, deep: int) -> float:
+        total = 0.0
+        for entity in entities:
+            if entity.dxftype() != "INSERT":
+                total += 1
+                continue
+            name = str(entity.dxf.get("name", ""))
+            if deep >= _MOST_DEEP:
+                raise TradeError("drawing", f"holds blocks in blocks more than {_MOST_DEEP} deep.")
+            if name not in sizes:
+                block = drawing.blocks.get(name)
+                sizes[name] = 0.0 if block is None else size(block, deep + 1)
+            total += 1 + max(1, entity.mcount) * sizes[name]
+        return total
+
+    if size(drawing.modelspace(), 0) > _MOST_ENTITIES:
+        raise TradeError(
+            "drawing",
+            f"holds more than {_MOST_ENTITIES:,} lines and arcs once its blocks are opened: no test part does.",
+        )
 
 
 def _is_hidden(drawing: "Drawing", name: str, *, only_frozen: bool) -> bool:
@@ -189,7 +218,13 @@ def _spline_points(spline: Any, within: float) -> list[Any]:
         looked = curve(np.linspace(low, high, _LOOKS))
         looked = looked[:, :3] / looked[:, 3:]
         bend = float(np.linalg.norm(np.diff(looked, 2, axis=0), axis=1).max()) * (_LOOKS - 1) ** 2
-        count = max(2, math.ceil(math.sqrt(1.3 * bend / (8 * within))))
+        count = math.sqrt(1.3 * bend / (8 * within))
+        if not count < _MOST_CHORDS:
+            raise TradeError(
+                "drawing",
+                f"holds a spline that takes more than {_MOST_CHORDS:,} lines to draw: none of a part does.",
+            )
+        count = max(2, math.ceil(count))
         here = curve(np.linspace(low, high, count, endpoint=False))
         found += [*(here[:, :3] / here[:, 3:])]
     last = curve(spans[-1])

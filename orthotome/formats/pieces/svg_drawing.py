@@ -24,6 +24,7 @@ PIXELS_PER_INCH = 96.0  # of an SVG without a size of its own: what its standard
 _NAMESPACE = "{http://www.w3.org/2000/svg}"
 _XLINK = "{http://www.w3.org/1999/xlink}href"
 _MOST_DEEP = 40  # of shapes in groups in copies
+_MOST_COPIED = 100_000
 _PASSED_ON = {"style", "class", "display", "visibility", "fill", "stroke", "opacity"}
 _ONLY_USED = {"symbol", "mask", "marker", "clipPath", "pattern", "filter"}
 _SIZE = re.compile(r"\s*(\d*\.?\d+(?:[eE][-+]?\d+)?)\s*(mm|cm|in|pt|pc|px)?\s*")
@@ -176,14 +177,16 @@ def _put_right(root: Element) -> None:
                 if child is not shown:
                     parent.remove(child)
     originals = {e.get("id"): e for e in root.iter() if e.get("id")}
-    _copy_used(root, originals, 0)
+    _copy_used(root, originals, 0, [_MOST_COPIED])
     for symbol in [e for e in root.iter() if _name(e) == "symbol"]:
         symbol.tag = f"{_NAMESPACE}g"
 
 
-def _copy_used(parent: Element, originals: dict[str | None, Element], deep: int) -> None:
+def _copy_used(
+    parent: Element, originals: dict[str | None, Element], deep: int, left: list[int]
+) -> None:
     """Put what is used in the place of each use; the reader would put what is defined in a drawing within the
-    drawing through that one's frame twice."""
+    drawing through that one's frame twice. ``left`` holds how many shapes may still be copied."""
     if deep > _MOST_DEEP:
         raise TradeError("drawing", f"copies shapes within shapes more than {_MOST_DEEP} deep.")
     for at, child in enumerate(list(parent)):
@@ -196,11 +199,16 @@ def _copy_used(parent: Element, originals: dict[str | None, Element], deep: int)
             said = {k: v for k, v in child.attrib.items() if k in _PASSED_ON}
             moved = f"translate({child.get('x', '0')} {child.get('y', '0')})"
             said["transform"] = f"{child.get('transform', '')} {moved}"
+            left[0] -= sum(1 for _ in original.iter())
+            if left[0] < 0:
+                raise TradeError(
+                    "drawing", f"copies shapes more than {_MOST_COPIED:,} times: no test part does."
+                )
             copied = Element(f"{_NAMESPACE}g", said)
             copied.append(deepcopy(original))
             parent[at] = copied
         if _name(child) != "defs":
-            _copy_used(copied, originals, deep + 1)
+            _copy_used(copied, originals, deep + 1, left)
 
 
 def _is_shown(child: Element) -> bool:

@@ -31,7 +31,13 @@ def read_stock(data: bytes, sets: Mapping[str, int]) -> list[StockLine]:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
         raise FileError("file: is not text; save the list as CSV in UTF-8.") from None
-    rows = list(csv.reader(io.StringIO(text), delimiter=";" if ";" in text.split("\n")[0] else ","))
+    text = "\n".join(text.splitlines())  # whatever a spreadsheet ends its lines with
+    try:
+        rows = list(csv.reader(io.StringIO(text), delimiter=";" if ";" in text.split("\n")[0] else ","))
+    except csv.Error:
+        raise FileError(
+            "file: holds a cell larger than any of a list; save the list as plain CSV."
+        ) from None
     if not rows:
         raise FileError("file: is empty; give a heading and a line for each part.")
     heads = [h.strip().lower().replace("_", " ") for h in rows[0]]
@@ -68,7 +74,7 @@ def _line(number: int, cells: Mapping[str, str], sets: Mapping[str, int]) -> Sto
 
 
 def _whole(number: int, field: str, text: str) -> int:
-    if not text.isdecimal() or int(text) > _MOST:
+    if not (text.isascii() and text.isdecimal() and len(text) <= len(str(_MOST)) and int(text) <= _MOST):
         raise FileError(f"line {number}, {field}: “{text[:20]}” is not a whole number of 0 to {_MOST}.")
     return int(text)
 

@@ -92,6 +92,7 @@ def _bring_up(backup: Path, ready: Path) -> None:
         raise backups.refused(found) from None
     with closing(sqlite3.connect(ready)) as made:
         # Who was let in then is not let in now: devices are paired again after a restore.
+        made.execute("DELETE FROM pin_try")
         made.execute("DELETE FROM device")
         made.commit()
 

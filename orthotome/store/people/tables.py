@@ -2,6 +2,7 @@
 
 from datetime import datetime
 
+from sqlalchemy import UniqueConstraint
 from sqlmodel import Field
 
 from orthotome.store.clock import now
@@ -17,8 +18,6 @@ class PersonRow(Row, table=True):
     name: str = Field(unique=True)
     role: str  # operator or lead_hand
     pin_hash: str
-    wrong_pins: int = 0  # in a row, since the last right one
-    locked_until: datetime | None = None
     struck_out: bool = False
 
 
@@ -34,3 +33,21 @@ class DeviceRow(Row, table=True):
     seen_at: datetime = Field(default_factory=now)
     revoked_at: datetime | None = None
     person_id: int | None = Field(default=None, foreign_key="person.id")  # who is signed on
+
+
+class PinTryRow(Row, table=True):
+    """How often a person's PIN was tried wrongly from a device since the last right one, and until when none is looked
+    at; ``rounds`` counts how often that came about."""
+
+    __tablename__ = "pin_try"
+
+    id: int | None = Field(default=None, primary_key=True)
+    device_id: int = Field(foreign_key="device.id")
+    person_id: int = Field(foreign_key="person.id")
+    wrong: int = 0
+    in_a_row: int = 0
+    rounds: int = 0
+    locked_until: datetime | None = None
+    last_at: datetime = Field(default_factory=now)
+
+    __table_args__ = (UniqueConstraint("device_id", "person_id", name="tried_at"),)

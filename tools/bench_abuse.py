@@ -16,6 +16,7 @@ from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 from urllib.parse import urlsplit
 
+from tools.bench_restores import heavy, restores
 from tools.browser import Server
 from tools.damage import READERS, breaks
 from tools.figures import say
@@ -29,13 +30,15 @@ EXAMPLES = 140  # of each operation of the OpenAPI document
 
 
 def main(words: list[str]) -> None:
-    """All of it, or the parts named: watchers, files, starts, kills, inputs."""
+    """All of it, or the parts named: watchers, files, starts, kills, inputs, restores, heavy."""
     parts = {
         "watchers": watchers,
         "files": files,
         "starts": starts,
         "kills": kills,
         "inputs": inputs,
+        "restores": restores,
+        "heavy": heavy,
     }
     for name in words or parts:
         parts[name]()

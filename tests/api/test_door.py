@@ -71,6 +71,11 @@ class Device:
             self.cookie = given.partition(";")[0]
         return answer
 
+    def begin(self, path: str) -> http.client.HTTPResponse:
+        """An answer that goes on and on."""
+        self._connection.request("GET", path, headers={"cookie": self.cookie})
+        return self._connection.getresponse()
+
     def close(self) -> None:
         self._connection.close()
 
@@ -176,6 +181,20 @@ class OnTheNetwork(unittest.TestCase):
                 self.assertEqual(self.here("DELETE", f"/api/devices/{device['id']}").status, 204)
         self.assertEqual(cart.ask("GET", "/api/trials").status, 401)
         self.assertEqual(cart.ask("GET", "/bench").headers["location"], "/pair")
+
+    def test_a_live_stream_ends_when_its_device_is_put_out_or_its_person_changes(self) -> None:
+        for ends in ("put out", "signed off"):
+            cart, stream = self.paired("Ash", "4711"), self.device(CART)
+            stream.cookie = cart.cookie
+            told = stream.begin("/api/tables/1/line/stream")
+            self.assertIn(b"event: line", told.readline())
+            if ends == "signed off":
+                cart.ask("POST", "/api/door/sign-off")
+            for device in self.here("GET", "/api/devices").json() if ends == "put out" else ():
+                if device["person"] == "Ash":
+                    self.here("DELETE", f"/api/devices/{device['id']}")
+            while told.readline():  # it is ended by the server: this returns
+                pass
 
     def test_whoever_signed_on_is_who_did_it_and_nobody_else_can_say_so(self) -> None:
         cart = self.paired()

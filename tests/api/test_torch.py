@@ -56,6 +56,15 @@ class Torch(Api):
         self.assertIsNone(after["now"]["alignment"])
         self.assertAlmostEqual(after["earlier"][0]["alignment"]["lean_deg"], 2.0, delta=0.1)
 
+    def test_an_older_fitting_is_not_undone_under_a_newer_one(self) -> None:
+        path = f"/api/tables/{SOUTH}/fittings"
+        older, newer = (self.client.post(path, json={"kind": "mount"}).json()["id"] for _ in range(2))
+        refused = self.client.delete(f"/api/fittings/{older}")
+        self.assertEqual(refused.status_code, 409)
+        self.assertIn("undo that first", refused.json()["detail"])
+        with self.shop.client as client:
+            self.assertEqual(client.delete(f"/api/fittings/{newer}").status_code, 204)
+
     def test_squares_of_the_trial_count_and_struck_ones_do_not(self) -> None:
         bench = self.get(f"/trials/{HALF_WAY}/bench")
         before = self.get(f"/tables/{NORTH}/torch")["now"]

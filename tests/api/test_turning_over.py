@@ -192,6 +192,13 @@ class Photos(TurningOver):
         self.assertEqual(picture.headers["content-type"], "image/jpeg")
         with Image.open(io.BytesIO(picture.content)) as small:
             self.assertEqual(small.size, (360, 270))
+        self.assertEqual(picture.headers["cache-control"], "no-store")
+        # A screen keeps a picture only under its own digest: after a restore the number may be another photo's.
+        at = f"/api/photos/{taken.json()['id']}/thumbnail?digest="
+        named = self.client.get(at + taken.json()["digest"])
+        self.assertEqual((named.status_code, named.content), (200, picture.content))
+        self.assertIn("immutable", named.headers["cache-control"])
+        self.refused(self.client.get(at + "0" * 64), 404, "digest", "Another photo has that number")
         self.client.put(f"/api/photos/{taken.json()['id']}/struck")
         self.assertEqual(self.get(f"/trials/{JUST_OPENED}/photos?cut_id={cut['id']}"), [])
         self.client.put(f"/api/photos/{taken.json()['id']}/struck?out=false")

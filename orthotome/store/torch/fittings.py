@@ -247,8 +247,9 @@ def take_back(session: Session, fitting_id: int) -> int:
     )
     if row.from_file or session.exec(older).first() is None:
         raise Refused("Nothing was fitted before it: fit what is there now instead.", "fitting_id")
-    used = counting.counted_on(session, fitting_id) or session.exec(newer).first() is not None
-    if used or _cut_with(session, fitting_id):
+    if session.exec(newer).first() is not None:
+        raise Refused("Something else was fitted after it: undo that first.", "fitting_id")
+    if counting.counted_on(session, fitting_id) or _cut_with(session, fitting_id):
         raise Refused("Something was cut with it since: fit what is there now instead.", "fitting_id")
     changes.note(session, f"took back {row.kind}", "fitting", fitting_id, row.model_dump())
     parts.part_from(session, fitting_id)

@@ -6,14 +6,19 @@ limits passes with 97 in 100; a true square is one whose next cut passes with at
 """
 
 import sys
+import time
 from collections import Counter
 from collections.abc import Sequence
 from concurrent.futures import ProcessPoolExecutor
+from dataclasses import replace
 
 import numpy as np
 
 from orthotome.core.edge.edges import lean_bevel_deg, outward_normal_deg
 from orthotome.core.torch.alignment import Mount, SlugReading, align
+from orthotome.core.tuner.advise import judge
+from orthotome.sim.table import SimulatedTable
+from tests.jobs import PLATE_JOB
 from tools.tuner_methods import METHODS, Run
 from tools.tuner_tables import MOST_CUTS, TRUE
 
@@ -103,8 +108,29 @@ def lean_errors(count: int = 400) -> None:
         print(f"  lean from {name}: off by {np.median(wrong):.2f} degrees, median of {count}")
 
 
+def long_trials() -> None:
+    """How long one advice takes as a trial goes on, over one of ten cuts."""
+    table = SimulatedTable.from_seed(3, PLATE_JOB.start, PLATE_JOB.thickness_mm)
+    cuts = tuple(
+        table.cut(n, "square", speed_mm_min=1900.0 + 30 * (n % 12), cut_height_mm=1.3 + 0.02 * (n % 9))
+        for n in range(1000)
+    )
+    judge(replace(PLATE_JOB, cuts=cuts[:10]))  # what is loaded once is not counted
+    print("\nOne advice on a trial of so many cuts, over one of 10 (processor time):")
+    first = 0.0
+    for many in (10, 50, 150, 300, 1000):
+        began = time.process_time()
+        judge(replace(PLATE_JOB, cuts=cuts[:many]))
+        took = time.process_time() - began
+        first = first or took
+        print(f"  {many:5} cuts   {took / first:6.1f} x")
+
+
 def main(words: Sequence[str]) -> None:
-    """Every method on the same tables, two at a time."""
+    """Every method on the same tables, two at a time; ``long`` only what a long trial costs."""
+    if "long" in words:
+        long_trials()
+        return
     aside = "--tuned-on" not in words
     count = next((int(w) for w in words if w.isdigit()), TABLES)
     seeds = [s for s in range(10 * count) if (s // 10 % 3 == 2) == aside][:count]
@@ -113,6 +139,7 @@ def main(words: Sequence[str]) -> None:
         for name, method in METHODS.items():
             report(name, list(both.map(method, seeds, chunksize=2)))
     lean_errors()
+    long_trials()
 
 
 if __name__ == "__main__":

@@ -63,10 +63,10 @@ class FileModel(BaseModel):
 
 
 def _is_no_measure(value: Any) -> bool:
-    """A number so large, or so near to nothing, that it is a slip or an attack, and breaks arithmetic further on."""
+    """A number so large that it is a slip or an attack, and breaks arithmetic further on."""
     if isinstance(value, bool) or not isinstance(value, int | float) or value in (math.inf, -math.inf):
         return False
-    return abs(value) > LARGEST_NUMBER or 0 < abs(value) < SMALLEST_NUMBER
+    return abs(value) > LARGEST_NUMBER
 
 
 def _stem(name: str) -> str:

@@ -44,6 +44,16 @@ class Measurements(Api):
             self.assertEqual(made["id"] in [k["id"] for k in self.kept()], there)
         self.assertEqual(self.client.put("/api/measured/9999/struck").status_code, 404)
 
+    def test_sizes_and_uncertainties_next_to_nothing_are_refused_by_their_name(self) -> None:
+        fine = {"kind": "rectangle", "nominal_mm": [100, 100], "x_mm": 100.1, "y_mm": 100, "u_mm": 0.1}
+        body = {"format": "orthotome.machine_measures", "version": 1, "kerf_compensated_mm": 1.5}
+        for field, value in (("x_mm", 5e-324), ("u_mm", 1e-200), ("nominal_mm", [1e-12, 100])):
+            asked = {**body, "pieces": [{**fine, field: value}]}
+            answer = self.client.post("/api/machine-measures/judged", json=asked)
+            self.assertEqual(answer.status_code, 422, answer.text)
+            self.assertIn(field, answer.json()["errors"][0]["field"])
+            self.assertIn("more than 0", answer.json()["errors"][0]["message"])
+
     def test_what_no_table_can_have_cut_is_refused_and_not_kept(self) -> None:
         before = len(self.kept())
         pieces = [{**self.measures["pieces"][0], "d2_mm": 14.2}]

@@ -351,6 +351,7 @@ class TwoScreens(Screens):
         expect(other.get_by_role("heading", name="Cut 4, end-on")).to_be_visible()
         for page in (one, other):
             page.goto(f"{self.server.address}/trials/2")
+            expect(page.get_by_role("button", name="Correct")).to_have_count(4)  # all are there
             page.get_by_role("button", name="Correct").last.click()
             page.get_by_role("button", name="Hung on").click()
         one.get_by_role("button", name="Save the correction").click()

@@ -117,11 +117,7 @@ class TwoDays(Screens):
         return text
 
     def in_view(self, page: Page, at: Locator) -> None:
-        expect(at).to_be_visible()
-        box = at.bounding_box()
-        assert box is not None
-        self.assertLessEqual(box["y"] + box["height"], self.size[1], "below the screen")
-        self.assertGreaterEqual(box["y"], 0)
+        expect(at).to_be_in_viewport(ratio=1)
 
     def press(self, page: Page, keys: str) -> None:
         for key in keys:

@@ -17,7 +17,7 @@ from orthotome.core.quantities import thickness
 from orthotome.core.stock.metals import metal_named
 from orthotome.formats.machine.checks import TriedHoleFile
 from orthotome.formats.machine.hole_sheet import HoleLine, write_hole_sheet
-from orthotome.formats.reading import FileModel
+from orthotome.formats.reading import TINY, FileModel
 from orthotome.store.machine import holes
 from orthotome.store.programs import programs
 from orthotome.store.shop import shop
@@ -125,7 +125,7 @@ def get_to_draw(
     table_id: Id,
     session: Reading,
     of: Annotated[OfSetting, Query()],
-    wanted_mm: Annotated[float, Query(gt=0, le=1000, allow_inf_nan=False)],
+    wanted_mm: Annotated[float, Query(ge=TINY, le=1000, allow_inf_nan=False)],
     purpose: Annotated[Purpose, Query()] = "passes",
 ) -> DrawAnswer:
     """What to draw for one hole."""

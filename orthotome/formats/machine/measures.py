@@ -7,12 +7,12 @@ from pydantic import Field
 from orthotome.core.machine import measures as core
 from orthotome.core.machine.measured import Hole, Measured, Rectangle, Slot
 from orthotome.core.machine.squareness import Spread
-from orthotome.formats.reading import FileModel, WrittenModel, read_json
+from orthotome.formats.reading import TINY, FileModel, WrittenModel, read_json
 
 MOST_PIECES = 2_000
 
-Size = Annotated[float, Field(gt=0, le=100_000)]
-Sigma = Annotated[float, Field(gt=0, le=10, description="of each size, one sigma")]
+Size = Annotated[float, Field(ge=TINY, le=100_000)]
+Sigma = Annotated[float, Field(ge=TINY, le=10, description="of each size, one sigma")]
 
 
 class RectangleFile(FileModel):
@@ -57,9 +57,10 @@ class MachineMeasuresFile(FileModel):
         float, Field(ge=0, le=20, description="the whole kerf that the program made room for")
     ]
     drive_distance_mm: (
-        Annotated[float, Field(gt=0, le=100_000, description="between the gantry's two drives")] | None
+        Annotated[float, Field(ge=TINY, le=100_000, description="between the gantry's two drives")]
+        | None
     ) = None
-    thickness_mm: Annotated[float, Field(gt=0, le=300)] | None = None
+    thickness_mm: Annotated[float, Field(ge=TINY, le=300)] | None = None
     pieces: Annotated[
         tuple[Annotated[RectangleFile | SlotFile | HoleFile, Field(discriminator="kind")], ...],
         Field(min_length=1, max_length=MOST_PIECES, strict=False),

@@ -1,8 +1,9 @@
 """The lines and curves of an SVG drawing, as a viewer shows them; what cannot be read so is refused.
 
-Shapes, transforms, nested and copied drawings are the reader's work (svgelements). Beforehand the tree is put
+Shapes, what transforms come to, nested and copied drawings are the reader's work (svgelements). Beforehand the tree is put
 right where a viewer does what that reader does not: shapes that are only there to be used elsewhere, choices, and a
-size of which one side is left out.
+size of which one side is left out. Curves are put through their transform here, point by point: the reader's own
+arcs come out wrong under shear.
 """
 
 import io
@@ -50,7 +51,7 @@ def svg_edges(content: bytes, unit: Unit | None) -> tuple[list[Move], list[str]]
     from svgelements import SVG, Path, Shape  # noqa: PLC0415 (start-up time)
 
     try:
-        drawing = SVG.parse(io.StringIO(tostring(root, "unicode")), reify=True, ppi=PIXELS_PER_INCH)
+        drawing = SVG.parse(io.StringIO(tostring(root, "unicode")), reify=False, ppi=PIXELS_PER_INCH)
         elements = list(drawing.elements())
     except BADLY_WRITTEN:
         raise TradeError("drawing", "holds a shape that is not written as SVG writes it.") from None
@@ -59,7 +60,9 @@ def svg_edges(content: bytes, unit: Unit | None) -> tuple[list[Move], list[str]]
     for element in elements:
         if isinstance(element, Shape):
             if _is_seen(element):
-                edges += [m for s in Path(element).reify() for m in _moves(s, scale)]
+                path = Path(element)
+                shown = _Shown(path.transform, scale)
+                edges += [m for s in path for m in _moves(s, shown)]
             else:
                 left_out["shape that is not seen"] += 1
         elif type(element).__name__ in ("Text", "Image"):
@@ -269,35 +272,54 @@ def _is_nothing(value: object) -> bool:
         return False
 
 
-def _moves(segment: Any, scale: float) -> Iterator[Move]:
-    """A segment's moves; an SVG's Y runs down, ours up."""
+class _Shown:
+    """Where a shape's points are shown, in mm; an SVG's Y runs down, ours up."""
+
+    def __init__(self, matrix: Any, scale: float) -> None:
+        self._m = tuple(
+            float(v) * scale for v in (matrix.a, matrix.b, matrix.c, matrix.d, matrix.e, matrix.f)
+        )
+        a, b, c, d, _, _ = self._m
+        self.turns_over = a * d - b * c < 0
+        both, apart = math.hypot(a + d, b - c), math.hypot(a - d, b + c)
+        self.stretch = (both + apart) / 2
+        """The most that a length grows."""
+        self.keeps_round = min(both, apart) <= 1e-6 * max(both, apart)
+
+    def at(self, p: Any) -> Point:
+        """Where a point is shown."""
+        a, b, c, d, e, f = self._m
+        x, y = float(p.x), float(p.y)
+        return a * x + c * y + e, -(b * x + d * y + f)
+
+
+def _moves(segment: Any, shown: _Shown) -> Iterator[Move]:
+    """A segment's moves."""
     kind = type(segment).__name__
-
-    def at(p: Any) -> Point:
-        return float(p.x) * scale, -float(p.y) * scale
-
     if kind == "Move" or segment.start is None or segment.end is None:
         return
-    start, end = at(segment.start), at(segment.end)
+    start, end = shown.at(segment.start), shown.at(segment.end)
     if not all(math.isfinite(v) for v in (*start, *end)):
         raise TradeError("drawing", "holds a point that is not a number.")
     if kind in ("Line", "Close"):
         yield Line(start, end)
     elif kind == "Arc":
-        yield from _arc(segment, start, end, at, scale)
+        yield from _arc(segment, start, end, shown)
     else:
-        control = [at(p) for p in _controls(segment)]
-        yield from chords(lambda t: at(segment.point(t)), _most_bend(control))
+        control = [shown.at(p) for p in _controls(segment)]
+        yield from chords(lambda t: shown.at(segment.point(t)), _most_bend(control))
 
 
-def _arc(segment: Any, start: Point, end: Point, at: Any, scale: float) -> Iterator[Move]:
+def _arc(segment: Any, start: Point, end: Point, shown: _Shown) -> Iterator[Move]:
     rx, ry, sweep = float(segment.rx), float(segment.ry), float(segment.sweep)
     if min(rx, ry) <= 0:
         raise TradeError("drawing", f"holds an arc without a radius at {place(*start)}.")
-    if math.isclose(rx, ry, rel_tol=1e-6) and abs(sweep) < 2 * math.pi - 1e-9:
-        yield arc_or_line(start, end, at(segment.center), clockwise=sweep > 0)
+    round_ = math.isclose(rx, ry, rel_tol=1e-6) and shown.keeps_round
+    if round_ and abs(sweep) < 2 * math.pi - 1e-9:
+        clockwise = (sweep > 0) != shown.turns_over
+        yield arc_or_line(start, end, shown.at(segment.center), clockwise=clockwise)
         return
-    yield from chords(lambda t: at(segment.point(t)), max(rx, ry) * scale * sweep**2)
+    yield from chords(lambda t: shown.at(segment.point(t)), max(rx, ry) * shown.stretch * sweep**2)
 
 
 def _controls(segment: Any) -> list[Any]:

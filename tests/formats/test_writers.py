@@ -1,5 +1,6 @@
 """The program and the drawing, read back by readers that share nothing with the writers."""
 
+import math
 import re
 import unittest
 from dataclasses import dataclass, field
@@ -8,6 +9,7 @@ from xml.etree import ElementTree
 from orthotome.core.machine.axis_map import AxisMap
 from orthotome.core.pieces import Piece, PieceBasis, ladder_speeds, square, strip_ladder
 from orthotome.core.quantities import length
+from orthotome.formats.machine.profile import SHIPPED
 from orthotome.formats.pieces.gcode import write_gcode
 from orthotome.formats.pieces.svg import write_svg
 from tests.jobs import PLATE_START
@@ -98,6 +100,36 @@ class Program(unittest.TestCase):
             wet = [x for x in write_gcode(piece, PLATE_START).splitlines() if x.startswith("G1 X")]
             self.assertEqual(moves, wet)
             self.assertIn("DRY RUN", dry)
+
+    def test_after_every_torch_on_something_waits_and_no_arc_is_asked_for_over_a_hole(self) -> None:
+        for _, piece in pieces():
+            for profile in SHIPPED.values():
+                program = write_gcode(piece, PLATE_START, profile=profile)
+                words = [re.sub(r"\(.*?\)|;.*", "", line).strip() for line in program.splitlines()]
+                words = [re.sub(r"^N\d+ ", "", w) for w in words if w]
+                at, pierced = "", None
+                for i, word in enumerate(words):
+                    if word.startswith(("G0 X", "G1 X", "G2 X", "G3 X")):
+                        at = " ".join(word.split()[1:3])
+                    if word != profile.torch_on:
+                        continue
+                    self.assertRegex(words[i + 1], r"^G4 P", f"{profile.name}: {words[i - 2 : i + 3]}")
+                    if profile.sets_height:
+                        continue
+                    if pierced is None:
+                        pierced = at
+                        continue
+                    # The second start: half a kerf along, at the rim, where there is metal to cross to.
+                    (x, y), (px, py) = (
+                        [float(w[1:]) / profile.per_mm for w in where.split()] for where in (at, pierced)
+                    )
+                    self.assertAlmostEqual(
+                        math.hypot(x - px, y - py), PLATE_START.kerf_mm / 2, delta=0.01
+                    )
+                    pierced = None
+        by_hand = write_gcode(pieces()[0][1], PLATE_START, profile=SHIPPED["by-hand"])
+        stops = [line for line in by_hand.splitlines() if "Set the" in line or "Raise the" in line]
+        self.assertTrue(all("Source off." in line for line in stops), stops)
 
     def test_on_a_table_with_other_axes_the_same_piece_is_burnt(self) -> None:
         # X plus away from the operator and Y plus to the left: turned, not mirrored.

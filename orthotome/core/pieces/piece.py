@@ -86,6 +86,20 @@ class Contour:
         return self.delay_s(pierce_delay_s) + cutting
 
 
+RESTART_S = 1.0
+"""From the torch's word to an arc that cuts, with nothing to pierce: pre-flow, ignition and transfer. Assumption, on the long
+side; a controller with an arc signal waits for that by itself."""
+
+
+def begun_at_rim(contour: Contour, kerf_mm: float) -> Contour:
+    """A contour that was pierced and whose arc went out, begun again: at the rim of its hole, half a kerf along, since over
+    the hole there is nothing for an arc to cross to. One shorter than that stays as it is."""
+    first, *rest = contour.segments
+    if first.length_mm <= kerf_mm:
+        return contour
+    return replace(contour, segments=(first.split(kerf_mm / 2)[1], *rest))
+
+
 @dataclass(frozen=True)
 class Part:
     """A kept part as it should come out: its outline, clockwise, and the holes in it.

@@ -16,6 +16,7 @@ from orthotome.core.machine.axis_map import FRAME, AxisMap
 from orthotome.core.path.on_grid import on_grid
 from orthotome.core.path.paths import Arc, Line, Move, Point, flattened
 from orthotome.core.pieces import Contour, Piece
+from orthotome.core.pieces.piece import RESTART_S, begun_at_rim
 from orthotome.core.programs.program import TEST_PIECE
 from orthotome.core.quantities import INCH, length, seconds, speaking, speed, spoken, volts
 from orthotome.formats.machine.profile import SHIPPED, OutputProfile
@@ -86,7 +87,8 @@ class _Writer:
         if not p.sets_height:
             yield (
                 "Heights by hand: the program stops three times at each pierce, for the pierce height, the "
-                "cut height, and to raise the torch. It pierces, puts the arc out, and starts again in the hole."
+                "cut height, and to raise the torch. It pierces, puts the arc out, and starts again at the rim of the "
+                "hole. Isolate the source before hands go near the torch, at every stop."
             )
         yield "Zero: near left corner of the scrap, Z zero on top of the plate."
         yield self.axes.in_words
@@ -107,6 +109,9 @@ class _Writer:
         yield from self.comment(self.setting(contour))
         yield f"G0 {self.at(contour.pierce_at)}"
         yield from self.pierced(contour)
+        if not p.sets_height:
+            contour = begun_at_rim(contour, self.start.kerf_mm)
+            yield from self.begun_again(contour)
         yield from self.segments(contour)
         yield p.torch_off
         yield from self.raised()
@@ -121,7 +126,7 @@ class _Writer:
         """From above the pierce to the arc at cut height."""
         p, delay = self.profile, contour.delay_s(self.start.pierce_delay_s)
         on, off = ("", "") if self.dry_run else (p.torch_on, p.torch_off)
-        wait = f"G4 P{delay:.2f}" if p.delay_unit == "s" else f"G4 P{1000 * delay:.0f}"
+        wait = self.wait(delay)
         self.last_speed = ""  # said anew after each pierce, so that a program can be begun there
         if p.sets_height:
             yield p.stop_before_pierce
@@ -130,19 +135,33 @@ class _Writer:
             down = _feed(min(contour.speed_mm_min, p.plunge_mm_min) * p.per_mm)
             yield f"G1 Z{self.length(contour.cut_height_mm)} F{down}"
             return
-        yield from self.comment(f"Set the pierce height: {length(self.start.pierce_height_mm)}")
+        yield from self.comment(
+            f"Source off. Set the pierce height: {length(self.start.pierce_height_mm)}"
+        )
         yield p.stop_before_pierce
         yield from p.touch_off
         yield from (on, wait, off)
-        yield from self.comment(f"Set the cut height: {length(contour.cut_height_mm)}")
-        yield from (p.stop_before_pierce, on)
+
+    def begun_again(self, contour: Contour) -> Iterator[str]:
+        """By hand: at the rim of the hole, at cut height, with time for the arc to burn before anything moves."""
+        p = self.profile
+        yield f"G0 {self.at(contour.pierce_at)}"
+        yield from self.comment(f"Source off. Set the cut height: {length(contour.cut_height_mm)}")
+        yield p.stop_before_pierce
+        if not self.dry_run:
+            yield p.torch_on
+        yield self.wait(RESTART_S)
+
+    def wait(self, delay_s: float) -> str:
+        """The word that waits, in the profile's unit."""
+        return f"G4 P{delay_s:.2f}" if self.profile.delay_unit == "s" else f"G4 P{1000 * delay_s:.0f}"
 
     def raised(self) -> Iterator[str]:
         """Clear of the plate, before anything moves fast."""
         if self.profile.sets_height:
             yield f"G0 Z{self.length(_SAFE_HEIGHT_MM)}"
             return
-        yield from self.comment("Raise the torch clear of the plate")
+        yield from self.comment("Source off. Raise the torch clear of the plate")
         yield self.profile.stop_before_pierce
 
     def segments(self, contour: Contour) -> Iterator[str]:

@@ -110,6 +110,8 @@ def _work(  # noqa: PLR0917 (all that a process apart is given)
     try:
         told = {"progress": lambda share: sending.send(("share", share))} if watched else {}
         sending.send(("found", read(*given, **told)))
+    except BrokenPipeError:
+        pass  # nobody waits for it any more
     except TradeError as refused:
         sending.send(("trade", (refused.field, refused.sentence)))
     except FileError as refused:

@@ -51,7 +51,10 @@ class Apart(unittest.TestCase):
 
     def test_shapes_beyond_any_test_part_are_refused(self) -> None:
         many = b"".join(b'<circle cx="%d" cy="0" r="1"/>' % (4 * n) for n in range(MOST_RINGS + 1))
-        for said, shapes in (("from its zero", b'<circle r="1e12"/>'), ("no test part", many)):
+        for said, shapes in (
+            ("across, more than any table", b'<circle r="1e12"/>'),
+            ("no test part", many),
+        ):
             with self.assertRaises(TradeError) as refused:
                 read_drawing(SQUARE.replace(b'<path d="M0 0H9V9H0Z"/>', shapes))
             self.assertIn(said, refused.exception.sentence)

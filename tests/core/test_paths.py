@@ -14,6 +14,7 @@ from orthotome.core.path.paths import (
     Arc,
     Line,
     Segment,
+    farthest_points,
     flattened,
     heading_rad,
     length_mm,
@@ -83,6 +84,14 @@ class Splitting(unittest.TestCase):
         for a, b in pairwise([move.start, *flattened(move, within)]):
             middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
             self.assertLess(radius - math.dist(middle, move.centre), within + 1e-6)
+
+    @given(arcs())
+    def test_the_box_of_an_arc_is_that_of_all_its_points(self, move: Arc) -> None:
+        box, all_of_it = farthest_points(move), [move.start, *flattened(move, 0.0005)]
+        for axis in (0, 1):
+            for most in (min, max):
+                far = most(p[axis] for p in box)
+                self.assertAlmostEqual(far, most(p[axis] for p in all_of_it), delta=0.001)
 
     @given(arcs())
     def test_the_heading_turns_by_the_sweep(self, move: Arc) -> None:

@@ -215,6 +215,22 @@ class Svg(unittest.TestCase):
             with self.subTest(said), self.assertRaisesRegex(TradeError, said):
                 read_drawing(self.svg(body))
 
+    def test_what_counts_is_how_large_it_is_and_not_where_an_arcs_centre_lies(self) -> None:
+        # A bar of 3 m whose long side is cambered with 60 m; and a small part drawn far from its zero.
+        rise = 60_000 - math.sqrt(60_000**2 - 1500**2)
+        bar = (
+            '<svg xmlns="http://www.w3.org/2000/svg" width="3000mm" height="100mm" viewBox="0 0 3000 100">'
+            f'<path d="M0 {rise}A60000 60000 0 0 1 3000 {rise}V90H0Z"/></svg>'
+        )
+        (ring,) = read_drawing(bar.encode()).rings
+        (arc,) = [m for m in ring.moves if isinstance(m, Arc)]
+        self.assertAlmostEqual(math.dist(arc.start, arc.centre), 60_000, delta=0.5)
+        far = (
+            '<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="90mm" viewBox="0 0 90 90">'
+            '<rect x="100000" width="90" height="60"/></svg>'
+        )
+        self.assertEqual(len(read_drawing(far.encode()).rings), 1)
+
     def test_a_drawing_in_pixels_says_what_was_taken_for_an_inch(self) -> None:
         found = read_drawing(self.svg('<rect width="96" height="96"/>', 'width="400" height="300"'))
         self.assertAlmostEqual(areas(found.rings)[0], 645.16, places=6)

@@ -120,6 +120,21 @@ def backwards(move: Move) -> Move:
     return replace(move, start=move.end, end=move.start, clockwise=not move.clockwise)
 
 
+def farthest_points(move: Move) -> tuple[Point, ...]:
+    """Points whose box is that of the move: its ends, and of an arc the points where it runs along X or along Y."""
+    if isinstance(move, Line):
+        return move.start, move.end
+    (cx, cy), radius = move.centre, math.dist(move.start, move.centre)
+    begin, sweep = math.atan2(move.start[1] - cy, move.start[0] - cx), sweep_rad(move)
+    found = [move.start, move.end]
+    for quarter in range(4):
+        angle = quarter * math.pi / 2
+        turned = (angle - begin if sweep > 0 else begin - angle) % (2 * math.pi)
+        if turned <= abs(sweep):
+            found.append((cx + radius * math.cos(angle), cy + radius * math.sin(angle)))
+    return tuple(found)
+
+
 def length_mm(move: Move) -> float:
     """Length of a move."""
     if isinstance(move, Line):

@@ -10,7 +10,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from orthotome.core.errors import TradeError
-from orthotome.core.path.paths import Line, Move
+from orthotome.core.path.paths import Line, Move, farthest_points
 from orthotome.core.path.rings import JOIN_MM, MOST_POINTS, Loops, Ring, as_circle, chained, depths
 from orthotome.core.quantities import length
 from orthotome.formats.pieces.curves import BADLY_WRITTEN, Unit
@@ -19,7 +19,8 @@ from orthotome.formats.pieces.svg_drawing import svg_edges
 
 MOST_BYTES = 8_000_000
 MOST_RINGS = 2_000
-LARGEST_MM = 50_000.0  # from the drawing's zero; no table is larger
+LARGEST_MM = 50_000.0  # across; no table is larger
+FARTHEST_MM = 1e7  # from the drawing's zero: numbers keep their thousandths. Assumption
 _LEAST_MM = 1e-4  # shorter moves are dust of the drawing
 
 
@@ -85,10 +86,7 @@ def read_drawing(content: bytes, unit: Unit | None = None) -> Found:
         raise TradeError("drawing", "is too fine to be a test part: simplify its curves.")
     if any(not math.isfinite(v) for m in kept for v in (*m.start, *m.end)):
         raise TradeError("drawing", "holds a point that is not a number.")
-    if (across := max(map(_reach_mm, kept))) > LARGEST_MM:
-        raise TradeError(
-            "drawing", f"reaches {length(across)} from its zero, more than any table: check its unit."
-        )
+    _check_size(kept)
     if _gaps_joined(kept):
         notes = [*notes, f"Ends less than {length(JOIN_MM)} apart were joined."]
     rings = tuple(as_circle(r) for r in chained(kept))
@@ -99,10 +97,17 @@ def read_drawing(content: bytes, unit: Unit | None = None) -> Found:
     return Found(rings, tuple(notes), measured(rings))
 
 
-def _reach_mm(move: Move) -> float:
-    points = (move.start, move.end) if isinstance(move, Line) else (move.centre,)
-    radius = 0.0 if isinstance(move, Line) else math.dist(move.start, move.centre)
-    return radius + max(abs(v) for point in points for v in point)
+def _check_size(moves: list[Move]) -> None:
+    """Raise TradeError for what is larger than any table, or lies so far from its zero that its numbers lose their
+    thousandths. An arc counts as far as it goes, and not by its centre: a camber of 60 m on a bar is ordinary."""
+    points = [p for m in moves for p in farthest_points(m)]
+    across = max(max(values) - min(values) for values in zip(*points, strict=True))
+    if across > LARGEST_MM:
+        raise TradeError("drawing", f"is {length(across)} across, more than any table: check its unit.")
+    if (away := max(abs(v) for p in points for v in p)) > FARTHEST_MM:
+        raise TradeError(
+            "drawing", f"lies {length(away)} from its zero: move it nearer, and check its unit."
+        )
 
 
 def _is_dust(move: Move) -> bool:

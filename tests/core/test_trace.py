@@ -9,6 +9,7 @@ from orthotome.core.errors import TradeError
 from orthotome.core.height.loop import LoopJob, LoopSettings, Warp, choose_settings, run_loop
 from orthotome.core.height.trace import Trace
 from orthotome.core.height.trace_report import Known, TraceReport, read_trace
+from tests.enough import cases
 from tests.traces import MadeTrace
 
 KNOWN = Known(slope_v_per_mm=6.5, cut_height_mm=1.5)
@@ -135,6 +136,40 @@ class Events(unittest.TestCase):
         self.assertEqual(kinds(read_trace(replace(trace, volts_v=lost), KNOWN)), ["strike", "arc_lost"])
         volts[(t > 6.0) & (t < 6.08)] = 0.0
         self.assertIn("arc_lost", kinds(read_trace(replace(trace, volts_v=volts), KNOWN)))
+
+    def test_a_lost_arc_steps_to_the_open_circuit_and_one_off_the_plate_ramps_there(self) -> None:
+        for n in cases(24, 300):
+            r = np.random.default_rng(n)
+            hz, noise = (100.0, 250.0)[n % 2], (0.5, 1.5)[n // 2 % 2]
+            made = MadeTrace(hz=hz, noise_v=noise, seed=n, end_s=float(r.uniform(5, 9)))
+            trace = made.made(feed=bool(n % 3), lead_s=1.5)
+            t, volts = trace.time_s, trace.volts_v.copy()
+            lost, open_v = bool(n % 2 == n // 4 % 2), float(r.uniform(230, 290))
+            stands = (t > made.end_s) & (t <= made.end_s + float(r.uniform(0.1, 1.0)))
+            volts[stands] = open_v + r.normal(0, 0.3, int(stands.sum()))
+            if not lost:
+                ramp, high = float(r.uniform(0.1, 0.3)), float(r.uniform(30, 70))
+                rising = (t > made.end_s - ramp) & (t <= made.end_s)
+                volts[rising] += high * (t[rising] - (made.end_s - ramp)) / ramp
+            (cut,) = read_trace(replace(trace, volts_v=volts), KNOWN).cuts
+            said = f"{n}: {hz} Hz, {noise} V, {'lost' if lost else 'off the plate'}"
+            wanted = ["arc_lost"] if lost else ["off_plate"]
+            self.assertEqual([e.kind for e in cut.events], wanted, said)
+            self.assertAlmostEqual(cut.end_s, made.end_s, delta=2.5 / hz, msg=said)
+            self.assertAlmostEqual(
+                cut.steady_v, 128.0, delta=0.3, msg=said
+            )  # nothing of what stood after it
+
+    def test_an_arc_that_never_transferred_is_no_cut_and_no_start(self) -> None:
+        first, second = MadeTrace(end_s=5).made(), MadeTrace(end_s=6, seed=2).made()
+        pilot_s = np.arange(0, 0.3, 0.01)
+        t = np.concatenate([first.time_s, 8 + pilot_s, 10 + second.time_s])
+        volts = np.concatenate([first.volts_v, np.full(len(pilot_s), 255.0), second.volts_v])
+        gone = (t > 8.3) | (t < 8.0)
+        report = read_trace(Trace(t, np.where(gone, volts, 255.0)))
+        self.assertEqual(len(report.cuts), 2)
+        self.assertEqual(len(report.pilots_s), 1)
+        self.assertAlmostEqual(report.pilots_s[0], 0.3, delta=0.02)
 
     def test_an_end_like_any_other_is_no_event(self) -> None:
         trace = MadeTrace(end_s=8).made(feed=True)

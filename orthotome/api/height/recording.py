@@ -217,6 +217,8 @@ def ended(database: Database, trace_id: int, starts: int, arc_on_s: float, inter
         known = Known(cut_height_mm=row.cut_height_mm, speed_mm_min=row.speed_mm_min)
         report = report_or_none(traces.samples(session, trace_id), known)
     kinds = [e.kind for c in report.cuts for e in c.events] if report else []
+    never = report.pilots_s if report else ()  # burned, and never cut: no starts of these parts
+    starts, arc_on_s = max(0, starts - len(never)), max(0.0, arc_on_s - sum(never))
     counted = Counts(starts, round(arc_on_s, 2), kinds.count("off_plate"), kinds.count("arc_lost"))
     with database.write() as session:
         traces.end(session, trace_id, counted, interrupted=interrupted)

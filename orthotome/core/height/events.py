@@ -119,7 +119,10 @@ def events_of(cut: Along, arc: ArcOn, after: Trace) -> list[TraceEvent]:
         found.append(
             TraceEvent("arc_lost", float(t[lost - arc.begin]), float(t[back - arc.begin]), depth)
         )
-    if not any(e.kind == "off_plate" for e in found) and _lost_at_the_end(cut, after):
+    if arc.lost:  # a step to an open circuit is no stretching over an edge
+        found = [e for e in found if e.kind != "off_plate"]
+    stretched = any(e.kind == "off_plate" for e in found)
+    if arc.lost or (not stretched and _lost_at_the_end(cut, after)):
         end = float(t[-1])
         found.append(TraceEvent("arc_lost", end, end, float(cut.off_line_v[-1])))
     return sorted(found, key=lambda e: e.from_s)

@@ -1,9 +1,10 @@
 """The cuts of a trace: where the arc transfers, when its voltage has settled, and how steady it is then.
 
 * An arc is on while the voltage is above half of its own steady voltage; an open circuit stands far above it
-  before the arc transfers, and does not count.
+  before the arc transfers and after it was lost, and does not count. An arc that stands so high throughout, beside
+  others that cut, never transferred: it is no cut.
 * The steady line is the median level of the cut, with its drift along the way; what events (see ``events``)
-  cover is left out of it.
+  cover is left out of it, and what lies farther from it than its own scatter explains.
 * The voltage has *settled* at the first moment from which the mean over 50 ms stays within the larger of 1 V and
   two of its own noise of that line until the first event. That moment is read off a curve fitted to the way down,
   since means over 50 ms of noisy volts cross a line some hundredths of a second early or late.
@@ -21,6 +22,16 @@ ARC_V = 20.0
 _SETTLES_OVER_S = 0.05  # contract
 _SETTLED_V = 1.0  # contract
 _OPEN_CIRCUIT = 1.6  # times the steady voltage: not transferred yet. Assumption
+OPEN_CIRCUIT_OVER_V = 80.0
+"""So far above a cut's own level no arc of it burns: the circuit is open. Assumption."""
+_STEP_SAMPLES = (
+    2  # in which a lost arc steps to there; a stretched one takes a tenth of a second and more
+)
+_PILOT_SHARE, _PILOT_S = (
+    1.35,
+    1.5,
+)  # of the other cuts' level, and no longer: an arc that never transferred. Assumptions
+_FAR_SIGMAS = 4.0
 _SAME_CUT_S = 0.15  # the arc does not come back by a pierce in less. Assumption
 _SHORTEST_S = 0.1
 _FAST_OVER_S = 0.25
@@ -33,15 +44,33 @@ _DRIFT_SIGMAS = 3.0
 
 @dataclass(frozen=True)
 class ArcOn:
-    """One arc: samples ``begin`` up to ``end`` of the trace; ``dropouts`` are moments inside it without arc."""
+    """One arc: samples ``begin`` up to ``end`` of the trace; ``dropouts`` are moments inside it without arc. ``lost``: it
+    ended in a step to an open circuit."""
 
     begin: int
     end: int
     dropouts: tuple[tuple[int, int], ...] = ()
+    lost: bool = False
 
 
-def arcs(trace: Trace) -> list[ArcOn]:
-    """The arcs of a trace, in order."""
+def told_apart(trace: Trace) -> tuple[list[ArcOn], list[ArcOn]]:
+    """The arcs of a trace that transferred, in order, and those that never did: short ones far above the level of the
+    others."""
+    found = _all_arcs(trace)
+    levels = [_rough_level(trace.volts_v[a.begin : a.end]) for a in found]
+    cuts: list[ArcOn] = []
+    pilots: list[ArcOn] = []
+    for i, arc in enumerate(found):
+        others = levels[:i] + levels[i + 1 :]
+        lasts = float(trace.time_s[arc.end - 1] - trace.time_s[arc.begin])
+        high = bool(others) and levels[i] > max(
+            _PILOT_SHARE * float(np.median(others)), float(np.median(others)) + OPEN_CIRCUIT_OVER_V / 2
+        )
+        (pilots if high and lasts < _PILOT_S else cuts).append(arc)
+    return cuts, pilots
+
+
+def _all_arcs(trace: Trace) -> list[ArcOn]:
     burning = trace.volts_v > ARC_V
     if not burning.any():
         return []
@@ -51,10 +80,10 @@ def arcs(trace: Trace) -> list[ArcOn]:
         half = _rough_level(volts) / 2
         on = np.flatnonzero(volts > half)
         first = begin + _transferred(volts, 2 * half)
-        last = begin + int(on[-1]) + 1
+        last, lost = _burned_until(volts, begin, begin + int(on[-1]) + 1)
         if last > first and trace.time_s[last - 1] - trace.time_s[first] >= _SHORTEST_S:
             inside = tuple(d for d in dropouts if first < d[0] < last)
-            found.append(ArcOn(first, last, inside))
+            found.append(ArcOn(first, last, inside, lost))
     return found
 
 
@@ -70,6 +99,25 @@ def _joined(
         else:
             joined.append((begin, end, []))
     return joined
+
+
+def _burned_until(volts: Array, begin: int, last: int) -> tuple[int, bool]:
+    """One past the last sample of the arc, without the open circuit that may stand after it, and whether it was lost: a
+    step within a sample or two from its own level to there, and no ramp over an edge."""
+    level = _rough_level(volts)
+    until = last - begin
+    high = volts[:until] > level + OPEN_CIRCUIT_OVER_V
+    if not high[-1]:
+        return last, False
+    plateau = until - int(np.argmax(~high[::-1])) if not high.all() else 0
+    if plateau < max(5, until // 4):  # it stands so high for most of it: that is its level, or no cut
+        return last, False
+    before = volts[max(0, plateau - _STEP_SAMPLES - 3) : max(1, plateau - _STEP_SAMPLES + 1)]
+    lost = float(np.median(before)) < level + OPEN_CIRCUIT_OVER_V / 8
+    end = plateau
+    while lost and end > 1 and volts[end - 1] > level + OPEN_CIRCUIT_OVER_V / 4:
+        end -= 1  # the sample on its way up
+    return begin + end, lost
 
 
 def _rough_level(volts: Array) -> float:
@@ -119,8 +167,12 @@ class Line:
 
 
 def steady_line(time_s: Array, along: Array, volts: Array, kept: Flags) -> Line:
-    """The line through the kept samples: their median, and the least-squares drift where they last long enough."""
+    """The line through the kept samples: their median, and the least-squares drift where they last long enough. What lies
+    farther off than four of their own deviations is left out: a strike, a plateau, what no event covers yet."""
     x, v, t = along[kept], volts[kept], time_s[kept]
+    near = _near(x, v)
+    if near.sum() >= max(8, len(v) // 2):
+        x, v, t = x[near], v[near], t[near]
     level, middle = float(np.median(v)), float(np.mean(x))
     spread = float(((x - middle) ** 2).sum())
     if t[-1] - t[0] < _LEAST_FOR_DRIFT_S or spread <= 0:
@@ -129,6 +181,21 @@ def steady_line(time_s: Array, along: Array, volts: Array, kept: Flags) -> Line:
     left = v - v.mean() - drift * (x - middle)
     by_chance = float(np.sqrt((left**2).mean() / spread))
     return Line(level, drift if abs(drift) > _DRIFT_SIGMAS * by_chance else 0.0, middle)
+
+
+def _near(x: Array, v: Array) -> Flags:
+    """Samples within four median deviations of a line through medians of the first and the second half."""
+    half = len(v) // 2
+    if half < 4:
+        return np.ones(len(v), dtype=bool)
+    (x0, v0), (x1, v1) = (
+        (float(np.median(x[p])), float(np.median(v[p]))) for p in (slice(0, half), slice(half, None))
+    )
+    slope = (v1 - v0) / (x1 - x0) if x1 > x0 else 0.0
+    off = v - (v0 + slope * (x - x0))
+    off -= np.median(off)
+    scatter = 1.4826 * float(np.median(np.abs(off)))
+    return np.abs(off) <= _FAR_SIGMAS * scatter if scatter > 0 else np.ones(len(v), dtype=bool)
 
 
 def slope_along(along: Array, values: Array) -> float:

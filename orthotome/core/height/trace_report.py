@@ -23,13 +23,13 @@ from orthotome.core.height.steady import (
     ARC_V,
     ArcOn,
     Line,
-    arcs,
     band_v,
     fast_noise_v,
     rough_settled,
     settled_s,
     slope_along,
     steady_line,
+    told_apart,
 )
 from orthotome.core.height.trace import Array, Clock, Flags, Trace, checked, filled, way_mm
 from orthotome.core.quantities import seconds
@@ -91,6 +91,7 @@ class TraceReport:
     cuts: tuple[TraceCut, ...]
     recommend: Recommend
     cannot_tell: tuple[str, ...]
+    pilots_s: tuple[float, ...] = ()  # how long each arc burned that never transferred
 
 
 @dataclass(frozen=True)
@@ -107,10 +108,12 @@ def read_trace(trace: Trace, known: Known = Known()) -> TraceReport:
     """What a trace says. Raises TradeError where it is none."""
     trace = checked(trace)
     way = way_mm(trace, known.speed_mm_min)
-    looks = [_Look.of(_Part.of(trace, arc, way), known) for arc in arcs(trace)]
+    transferred, pilots = told_apart(trace)
+    looks = [_Look.of(_Part.of(trace, arc, way), known) for arc in transferred]
     cuts = tuple(look.cut for look in looks)
     recommend = _recommend(looks)
-    return TraceReport(cuts, recommend, tuple(_cannot_tell(trace, cuts, known, recommend)))
+    burned = tuple(float(trace.time_s[p.end - 1] - trace.time_s[p.begin]) for p in pilots)
+    return TraceReport(cuts, recommend, tuple(_cannot_tell(trace, cuts, known, recommend)), burned)
 
 
 @dataclass(frozen=True)

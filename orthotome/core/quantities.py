@@ -144,6 +144,15 @@ def size(*mm: float, up: bool = False) -> str:
     return " × ".join(f"{n}" for n in counts) + " mm"
 
 
+def reach(low_mm: float, high_mm: float) -> str:
+    """From where to where something reaches, rounded outward: what is said of it is never less than what it needs."""
+    unit = spoken().length
+    step_mm, digits = {"in": (MM_PER_INCH / 100, 2), "thou": (MM_PER_INCH / 1000, 0)}.get(unit, (0.1, 1))
+    per = {"in": 100, "thou": 1}.get(unit, 10)
+    low, high = math.floor(low_mm / step_mm + 1e-6), math.ceil(high_mm / step_mm - 1e-6)
+    return f"{low / per:.{digits}f} to {high / per:.{digits}f} {unit}"
+
+
 def place(x_mm: float, y_mm: float) -> str:
     """A place on the plate or in a drawing."""
     digits, per, unit = (3, MM_PER_INCH, "in") if spoken().in_inches else (2, 1.0, "mm")

@@ -17,9 +17,11 @@ from orthotome.core.errors import TradeError
 from orthotome.core.quantities import (
     INCH,
     METRIC,
+    ShopUnits,
     in_steps,
     length,
     pressure,
+    reach,
     size,
     slope,
     speaking,
@@ -102,6 +104,24 @@ class ReadingWhatIsTyped(unittest.TestCase):
         unit = data.draw(st.sampled_from(sorted(UNITS[quantity])))
         read = read_quantity(f"{number:.6f} {unit}", quantity, default_unit="mm")
         self.assertAlmostEqual(read.value / UNITS[quantity][unit], number, delta=1e-6 * number + 1e-6)
+
+
+class Saying(unittest.TestCase):
+    @given(
+        st.floats(-900, 900),
+        st.floats(0.1, 3000),
+        st.sampled_from([METRIC, INCH, ShopUnits("thou", "in/min")]),
+    )
+    def test_what_is_said_to_be_needed_is_never_less_and_hardly_more(
+        self, low: float, across: float, units: ShopUnits
+    ) -> None:
+        with speaking(units):
+            said, _, rest = reach(low, low + across).partition(" to ")
+        per_mm = {"mm": 1.0, "in": 25.4, "thou": 0.0254}[units.length]
+        first, last = float(said) * per_mm, float(rest.split()[0]) * per_mm
+        self.assertLessEqual(first, low + 1e-3)
+        self.assertGreaterEqual(last, low + across - 1e-3)
+        self.assertLess((low - first) + (last - low - across), 0.6)
 
 
 class Gauges(unittest.TestCase):

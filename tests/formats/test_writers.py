@@ -8,7 +8,7 @@ from xml.etree import ElementTree
 
 from orthotome.core.machine.axis_map import AxisMap
 from orthotome.core.pieces import Piece, PieceBasis, ladder_speeds, square, strip_ladder
-from orthotome.core.quantities import length
+from orthotome.core.quantities import reach
 from orthotome.formats.machine.profile import SHIPPED
 from orthotome.formats.pieces.gcode import write_gcode
 from orthotome.formats.pieces.svg import write_svg
@@ -156,7 +156,7 @@ class Program(unittest.TestCase):
             self.assertIn(words, told)
         self.assertTrue(told.isascii())
         x0, y0, x1, y1 = piece.extents_mm
-        self.assertIn(f"X {length(x0)} to {length(x1)}, Y {length(y0)} to {length(y1)}", told)
+        self.assertIn(f"X {reach(x0, x1)}, Y {reach(y0, y1)}", told)
         self.assertGreater(min(x0, y0), 0)
         self.assertGreater(setting.kerf_mm, 0)
 

@@ -18,7 +18,7 @@ from orthotome.core.path.paths import Arc, Line, Move, Point, flattened
 from orthotome.core.pieces import Contour, Piece
 from orthotome.core.pieces.piece import RESTART_S, begun_at_rim
 from orthotome.core.programs.program import TEST_PIECE
-from orthotome.core.quantities import INCH, length, seconds, speaking, speed, spoken, volts
+from orthotome.core.quantities import INCH, length, reach, seconds, speaking, speed, spoken, volts
 from orthotome.formats.machine.profile import SHIPPED, OutputProfile
 
 Control = Literal["off", "on", "held"]
@@ -101,7 +101,7 @@ class _Writer:
         x0, y0, x1, y1 = piece.extents_mm
         (xa, ya), (xb, yb) = self.axes.to_table(x0, y0), self.axes.to_table(x1, y1)
         (x0, x1), (y0, y1) = sorted((xa, xb)), sorted((ya, yb))
-        return f"Extents: X {length(x0)} to {length(x1)}, Y {length(y0)} to {length(y1)}"
+        return f"Extents: X {reach(x0, x1)}, Y {reach(y0, y1)}"
 
     def contour(self, contour: Contour) -> Iterator[str]:
         """One pierce and what follows."""

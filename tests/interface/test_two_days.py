@@ -117,7 +117,7 @@ class TwoDays(Screens):
         return text
 
     def in_view(self, page: Page, at: Locator) -> None:
-        expect(at).to_be_in_viewport(ratio=1)
+        expect(at).to_be_in_viewport(ratio=0.9)  # a heading may touch the edge of its column
 
     def press(self, page: Page, keys: str) -> None:
         for key in keys:

@@ -87,6 +87,12 @@ function Watched({ table }: { table: Table }) {
             {line.doubt} <Link to="/height/signal-path">Signal path</Link>
           </Notice>
         )}
+        {line.dropped > 0 && (
+          <Notice kind="note">
+            {line.dropped} {line.dropped === 1 ? 'sample' : 'samples'} that could not be read, so far:
+            left out of the recording.
+          </Notice>
+        )}
         <Trims tableId={table.id} stream={stream} />
         {line.ended && !line.recording && <RecordingEnded ended={line.ended} />}
         {line.can.includes('run') && (

@@ -42,7 +42,9 @@ export function LockDialog({ bench, onClose }: Props) {
         }),
       ),
     onSuccess: async (recipe) => {
-      await queries.invalidateQueries();
+      // To the place of work first, also after the proof: later, whoever has gone on by then would be fetched back.
+      onClose();
+      void navigate('/bench');
       say({
         text: `Locked as revision ${recipe.revision}: it stands in the Book.`,
         undo: () =>
@@ -50,8 +52,7 @@ export function LockDialog({ bench, onClose }: Props) {
             .POST('/api/recipes/{recipe_id}/withdrawn', { params: { path: { recipe_id: recipe.id } } })
             .then(() => queries.invalidateQueries()),
       });
-      onClose();
-      await navigate('/bench'); // the place of work, also after the proof
+      await queries.invalidateQueries();
     },
   });
   const faster = useMutation({

@@ -76,7 +76,7 @@ FACTS: dict[Cause, CauseFacts] = {
     ),
     "set_point_wrong": CauseFacts(
         "The set-point is for another height",
-        "What is held is the voltage of another height on this metal and these parts; holes run without it, and stay fine.",
+        "The control does hold the volts it was told, and with these parts in this plate they belong to a gap that is wrong. Holes are cut without it, and come out right.",
         "Cut at fixed height, control off, and read the volts: that is what the set-point should be.",
         "Set the set-point to the volts of a cut at the right height.",
         "height", "/height/set-point",

@@ -10,6 +10,7 @@ import time
 import unittest
 import urllib.request
 from collections.abc import AsyncIterator, Iterator
+from dataclasses import replace
 from typing import Any
 from unittest.mock import patch
 
@@ -377,6 +378,8 @@ class BrokenOff(unittest.TestCase):
         shop = ShopOf()
         self.addCleanup(shop.close)
         seen = one_cut(200, rest_s=0)
+        for i in range(20, 50):  # a pilot arc before it, that never transferred: no start
+            seen[i] = replace(seen[i], arc_voltage_v=255.0)
         shown = [
             Shown(i, s.at_s, s.arc_voltage_v, s.set_point_v, s.z_mm, s.feed_mm_min, 0, "steady")
             for i, s in enumerate(seen)

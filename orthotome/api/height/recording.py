@@ -287,5 +287,6 @@ def end_broken_off(database: Database, table_id: int | None = None) -> None:
     for trace_id in left:
         with database.read() as session:
             report = report_or_none(traces.samples(session, trace_id), Known())
-        cuts = report.cuts if report else ()
-        ended(database, trace_id, len(cuts), sum(c.arc_s for c in cuts), traces.BROKEN_OFF)
+        # As they were counted while it ran: every arc that burned, also those that never cut.
+        burned_s = [*(c.arc_s for c in report.cuts), *report.pilots_s] if report else []
+        ended(database, trace_id, len(burned_s), sum(burned_s), traces.BROKEN_OFF)

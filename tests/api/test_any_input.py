@@ -10,12 +10,12 @@ from schemathesis.checks import not_a_server_error
 from schemathesis.specs.openapi.checks import status_code_conformance
 
 from tests.api.test_extremes import rooms
+from tests.enough import cases
 from tests.shop import HALF_WAY, ShopOf
 
 NO_DEADLINE_S = 3600  # on a busy machine the first file that is read apart waits for its processes
-EXAMPLES = int(
-    os.environ.get("ORTHOTOME_EXAMPLES", "12")
-)  # of each operation; ./run bench abuse asks for more
+EXAMPLES = int(os.environ.get("ORTHOTOME_EXAMPLES", len(cases(6, 30))))
+"""Of each operation; ``./run bench abuse`` asks for more."""
 
 
 @schemathesis.serializer("application/vnd.sqlite3", "image/vnd.dxf", "image/svg+xml", "image/*")

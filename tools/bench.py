@@ -39,6 +39,7 @@ from tools import (
     bench_parts,
     bench_photos,
     bench_programs,
+    bench_recordings,
     bench_start,
     bench_tuner,
 )
@@ -57,6 +58,7 @@ _ONE_THING: dict[str, Callable[[list[str]], None]] = {
     "photos": lambda _: bench_photos.main(),
     "programs": lambda _: bench_programs.main(),
     "parts": lambda _: bench_parts.main(),
+    "recordings": lambda _: bench_recordings.main(),
     "start": lambda _: bench_start.main(),
 }
 

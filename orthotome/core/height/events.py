@@ -8,6 +8,7 @@ where not, the length and the shape of the rise do: a machine is through a corne
 lifts slower, and an old kerf is up at once and down at once.
 """
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal
@@ -35,23 +36,33 @@ GAP_MM = 0.5
 SLOW_SHARE = 0.9
 """Share of the speed set below which a machine counts as slowed (as AT_SPEED of core.machine.motion)."""
 
-_SCALES_S = (0.06, 0.15, 0.4)
-_PEAK_OVER_S, _GAP_OVER_S = 0.03, 0.15
+_SCALES_S = (0.03, 0.06, 0.15, 0.4)
+_TRIMMED_OVER_S, _PEAK_OVER_S, _GAP_OVER_S = 0.06, 0.03, 0.15
 _SIGMAS = 4.8  # of a mean: a chance of one in a million each, for thousands of looks at a cut
+_PEAK_SIGMAS = 4.0  # of a rise that is known to be none of chance already
 _LEAST_V = 1.5
 _CORNER_LEAST_V = 2.0
 _CROSSING_S = 0.12  # an old kerf of 2 mm at a slow 1 m/min; at half height
+_CROSSING_AT_SPEED_S = (
+    0.25  # where the feed tells that it did not slow: no sheet lifts and falls in less
+)
 _CROSSING_V = 2.5
 _WIDEST_KERF_MM = 4.0
+_NARROWEST_KERF = 0.2  # of the widest: a shorter rise is a machine that hardly slowed
 _QUICK_S = (
     0.42  # at half height: a machine has turned a corner in less, a sheet lifts in more; assumption
 )
 _STRIKE_V = 9.0
 _STRIKE_SHARE = 0.7  # of the volts that stand for the whole cut height
 _SUDDEN_S = 0.03
-_OFF_PLATE_V = 10.0
-_FOLLOWS_S = 0.5  # a dip so soon after a corner is the torch coming back from its dive
+_OFF_PLATE_V = 25.0
+"""An arc that stretches over an edge rises by 30 V and more; slowing down to a stop lifts the volts by up to 20. Assumption."""
+FOLLOWS_S = 0.5
+"""A dip so soon after a corner is the torch coming back from its dive."""
+FOLLOWED: tuple[EventKind, ...] = ("corner", "kerf_crossing")
+"""What lifts the volts with no change of the gap: height control follows them down. (Contract: no dive or climb is caused by these.)"""
 _JOIN_S = 0.08
+_MARGIN_S = 0.15
 
 
 @dataclass(frozen=True)
@@ -80,6 +91,7 @@ class Along:
     cut_height_mm: float | None
     speed_mm_min: float | None = None  # given, where no feed was recorded
     _means: dict[float, Array] = field(default_factory=dict)
+    _scatters: dict[float, float] = field(default_factory=dict)
 
     def mean(self, over_s: float) -> Array:
         """Mean departure from the line over that long, about each sample."""
@@ -87,12 +99,26 @@ class Along:
             self._means[over_s] = self.clock.mean(self.off_line_v, over_s)
         return self._means[over_s]
 
+    def scatter_v(self, over_s: float) -> Array:
+        """One sigma of such means, at each sample: what white noise would leave of it, or what they do scatter by (noise that
+        lingers, waves of the sheet) where that is more."""
+        if over_s not in self._scatters:
+            means = self.mean(over_s)[self.settled :]
+            seen = 1.4826 * float(np.median(np.abs(means - np.median(means)))) if len(means) else 0.0
+            self._scatters[over_s] = seen
+        return np.maximum(self.noise_v / np.sqrt(self.clock.count(over_s)), self._scatters[over_s])
+
     @cached_property
     def over_a_kerf_s(self) -> float:
         """How long the torch is over the widest of old kerfs; 0 where its speed is not known."""
         feed = filled(self.trace.feed_mm_min)
         known = self.speed_mm_min if feed is None else float(np.percentile(feed, 80))
         return 60 * _WIDEST_KERF_MM / known if known else 0.0
+
+    def is_as_long_as_a_kerf(self, lasts_s: float) -> bool:
+        """Whether a rise may be an old kerf by its length, one sample more or less; the speed is known."""
+        least, most = _NARROWEST_KERF * self.over_a_kerf_s, self.over_a_kerf_s
+        return least - self.trace.interval_s <= lasts_s <= most + self.trace.interval_s
 
     @cached_property
     def speed_share(self) -> Array | None:
@@ -136,7 +162,7 @@ def _departures(cut: Along) -> list[tuple[int, int]]:
         near = np.zeros(len(cut.trace), dtype=bool)
         for over in _SCALES_S:
             mean = sign * cut.mean(over)
-            sigma = cut.noise_v / np.sqrt(cut.clock.count(over))
+            sigma = cut.scatter_v(over)
             away |= mean > np.maximum(_LEAST_V, _SIGMAS * sigma)
             near |= mean > np.maximum(0.35 * _LEAST_V, 1.2 * sigma)
         away[: cut.settled] = False
@@ -159,7 +185,7 @@ def _joined(time_s: Array, stretches: list[tuple[int, int]], within_s: float) ->
 def _trimmed(cut: Along, begin: int, end: int) -> tuple[int, int, float]:
     """A departure cut down to where it is over a quarter of its peak, and that peak (of a mean of three samples,
     or over the least time that tells noise from it)."""
-    mean = cut.mean(max(_SCALES_S[0], 2.1 * cut.trace.interval_s))[begin:end]
+    mean = cut.mean(max(_TRIMMED_OVER_S, 2.1 * cut.trace.interval_s))[begin:end]
     sign = np.sign(mean[np.argmax(np.abs(mean))])
     over = np.flatnonzero(mean * sign > np.abs(mean).max() / 4)
     sharp = sign * cut.mean(max(_PEAK_OVER_S, 2.1 * cut.trace.interval_s))[begin:end]
@@ -219,12 +245,28 @@ def _risen(cut: Along, begin: int, end: int, peak: float, *, slowed: bool) -> Ev
         return "corner"
     # One sample alone has no shape; where the feed stayed, a short rise can be nothing else.
     single = width <= 1.6 * cut.trace.interval_s
-    if single or (share is not None and width <= _CROSSING_S):
-        return "kerf_crossing" if peak >= _CROSSING_V else None
+    if share is None and cut.over_a_kerf_s and not cut.is_as_long_as_a_kerf(width):
+        short = width <= _QUICK_S and peak >= _CORNER_LEAST_V
+        return "corner" if short else _climbed(cut, begin, end)
+    at_speed = share is not None and width <= max(
+        _CROSSING_S, min(cut.over_a_kerf_s, _CROSSING_AT_SPEED_S)
+    )
+    if single or at_speed:
+        return _crossed(cut, begin, end, peak)
     if width <= max(_CROSSING_S, cut.over_a_kerf_s) and _jumps(cut, begin, end):
-        return "kerf_crossing" if peak >= _CROSSING_V else None
+        return _crossed(cut, begin, end, peak)
     if share is None and width <= _QUICK_S and peak >= _CORNER_LEAST_V:
         return "corner"
+    return _climbed(cut, begin, end)
+
+
+def _crossed(cut: Along, begin: int, end: int, peak: float) -> EventKind | None:
+    over = max(_PEAK_OVER_S, 2.1 * cut.trace.interval_s)
+    least = _PEAK_SIGMAS * float(cut.scatter_v(over)[begin:end].max())
+    return "kerf_crossing" if peak >= max(_CROSSING_V, least) else None
+
+
+def _climbed(cut: Along, begin: int, end: int) -> EventKind | None:
     return "climb" if _slow_peak(cut, begin, end) / cut.slope_v_per_mm > GAP_MM else None
 
 
@@ -270,7 +312,7 @@ def _slowed_without_a_rise(cut: Along, found: list[TraceEvent]) -> list[TraceEve
         inside = begin > cut.settled and end < len(share)
         seen = any(e.from_s <= t[end - 1] and e.to_s >= t[begin] for e in found)
         if inside and not seen and float(share[begin:end].min()) > 0:
-            part = cut.mean(_SCALES_S[0])[begin:end]
+            part = cut.mean(_TRIMMED_OVER_S)[begin:end]
             peak = float(part[np.argmax(np.abs(part))])
             height = _gap_change_mm(cut, "corner", begin, end, peak)
             more.append(TraceEvent("corner", float(t[begin]), float(t[end - 1]), peak, height))
@@ -288,7 +330,12 @@ def _strikes(cut: Along) -> list[TraceEvent]:
     for begin, end in _joined(t, runs(low), _JOIN_S):
         ends = t[-1] - t[end - 1] < max(_SUDDEN_S, 2.5 * cut.trace.interval_s)
         before = np.flatnonzero(t < t[begin] - max(_SUDDEN_S, 1.5 * cut.trace.interval_s))
-        fell = float(off[before[-1]]) - float(off[begin:end].min()) if len(before) else 0.0
+        soon = int(np.searchsorted(t, t[begin] + _SUDDEN_S, "right"))
+        fell = (
+            float(off[before[-1]]) - float(off[begin : max(soon, begin + 2)].min())
+            if len(before)
+            else 0.0
+        )
         if fell > 0.6 * depth and not ends:
             found.append(
                 TraceEvent("strike", float(t[begin]), float(t[end - 1]), float(off[begin:end].min()))
@@ -298,13 +345,13 @@ def _strikes(cut: Along) -> list[TraceEvent]:
 
 def _without_follow_ons(found: list[TraceEvent], cut: Along) -> list[TraceEvent]:
     """The events without the dips that a corner or an old kerf leaves behind, and without the dive that a strike is."""
-    causes = [e for e in found if e.kind in ("corner", "kerf_crossing")]
+    causes = [e for e in found if e.kind in FOLLOWED]
     strikes = [e for e in found if e.kind == "strike"]
     control = cut.trace.control
     held = control is not None and not (np.nan_to_num(control, nan=1.0) > 0.5).any()
     kept = []
     for e in found:
-        follows = not held and any(c.from_s <= e.from_s <= c.to_s + _FOLLOWS_S for c in causes)
+        follows = not held and any(c.from_s <= e.from_s <= c.to_s + FOLLOWS_S for c in causes)
         if e.kind in ("dive", "climb") and follows:
             continue
         same = any(s.from_s - 0.05 <= e.from_s and e.to_s <= s.to_s + 0.05 for s in strikes)
@@ -362,9 +409,16 @@ def _lost_at_the_end(cut: Along, after: Trace) -> bool:
     return bool(soon.any() and float(feed[soon].max()) > 0.5 * full and share[-1] > 0.8)
 
 
-def mask_of(events: list[TraceEvent], time_s: Array, margin_s: float = 0.15) -> Flags:
-    """Samples that events cover, with a little on either side."""
+def mask_of(events: Iterable[TraceEvent], time_s: Array, *, after_s: float = _MARGIN_S) -> Flags:
+    """Samples that events cover, with a little on either side, or longer after."""
     covered = np.zeros(len(time_s), dtype=bool)
     for e in events:
-        covered |= (time_s >= e.from_s - margin_s) & (time_s <= e.to_s + margin_s)
+        covered |= (time_s >= e.from_s - _MARGIN_S) & (time_s <= e.to_s + after_s)
     return covered
+
+
+def with_recovery(events: Iterable[TraceEvent], trace: Trace) -> Flags:
+    """Samples that events cover and in which the torch comes back from where it followed them: no part of what is steady.
+    Where height is known to be held it followed nothing."""
+    held = trace.control is not None and not (np.nan_to_num(trace.control, nan=1.0) > 0.5).any()
+    return mask_of(events, trace.time_s, after_s=_MARGIN_S if held else FOLLOWS_S)

@@ -22,6 +22,7 @@ ARC_V = 20.0
 _SETTLES_OVER_S = 0.05  # contract
 _SETTLED_V = 1.0  # contract
 _OPEN_CIRCUIT = 1.6  # times the steady voltage: not transferred yet. Assumption
+_LOST_OVER_V = 55.0  # so far above its level, and at once, an arc was lost. Assumption
 OPEN_CIRCUIT_OVER_V = 80.0
 """So far above a cut's own level no arc of it burns: the circuit is open. Assumption."""
 _STEP_SAMPLES = (
@@ -104,20 +105,28 @@ def _joined(
 def _burned_until(volts: Array, begin: int, last: int) -> tuple[int, bool]:
     """One past the last sample of the arc, without the open circuit that may stand after it, and whether it was lost: a
     step within a sample or two from its own level to there, and no ramp over an edge."""
-    level = _rough_level(volts)
-    until = last - begin
-    high = volts[:until] > level + OPEN_CIRCUIT_OVER_V
-    if not high[-1]:
-        return last, False
-    plateau = until - int(np.argmax(~high[::-1])) if not high.all() else 0
-    if plateau < max(5, until // 4):  # it stands so high for most of it: that is its level, or no cut
+    level, until = _rough_level(volts), last - begin
+    plateau = _stands_from(volts[:until], level + _LOST_OVER_V)
+    if plateau is None:
         return last, False
     before = volts[max(0, plateau - _STEP_SAMPLES - 3) : max(1, plateau - _STEP_SAMPLES + 1)]
-    lost = float(np.median(before)) < level + OPEN_CIRCUIT_OVER_V / 8
-    end = plateau
-    while lost and end > 1 and volts[end - 1] > level + OPEN_CIRCUIT_OVER_V / 4:
-        end -= 1  # the sample on its way up
-    return begin + end, lost
+    if float(np.median(before)) < level + _LOST_OVER_V / 5:
+        end = plateau
+        while end > 1 and volts[end - 1] > level + _LOST_OVER_V / 3:
+            end -= 1  # the sample on its way up
+        return begin + end, True
+    torn = _stands_from(volts[:until], level + OPEN_CIRCUIT_OVER_V)
+    return last if torn is None else begin + torn, False
+
+
+def _stands_from(volts: Array, over_v: float) -> int | None:
+    """From where the volts stand above that until they end; None where they do not, or do so for most of the cut: that
+    is its level, or it is no cut."""
+    high = volts > over_v
+    if not high[-1] or high.all():
+        return None
+    begin = len(volts) - int(np.argmax(~high[::-1]))
+    return begin if begin >= max(5, len(volts) // 4) else None
 
 
 def _rough_level(volts: Array) -> float:
@@ -233,7 +242,8 @@ def settled_s(
     mean = clock.mean(off_line_v, _SETTLES_OVER_S)
     chance = _CHANCE_SIGMAS * noise_v / np.sqrt(clock.count(_SETTLES_OVER_S))
     wide = max(band, _CHANCE_SIGMAS * wander_v)
-    for within, dwell in ((wide, _LONG_DWELL_S), (band, 0.0), (wide, _DWELL_S)):
+    stays = ((band, _LONG_DWELL_S), (band, 0.0), (wide, _LONG_DWELL_S), (wide, _DWELL_S))
+    for within, dwell in stays:
         begin = _stays_from(clock, np.abs(mean) <= within + chance, dwell, first_event)
         if begin is not None:
             return (
@@ -252,7 +262,7 @@ def _stays_from(clock: Clock, inside: Flags, dwell_s: float, first_event: int) -
 
 
 def _crossing_s(clock: Clock, off: Array, mean: Array, band: float, begin: int) -> float:
-    """When the way into the band crosses it: off a fitted exponential where one fits, else between two means."""
+    """When the way into the band crosses it: off a fitted way in where one fits, else between two means."""
     t = clock.time_s
     while begin + 1 < len(t) and abs(float(mean[begin])) > band:
         begin += 1  # within chance of the band, and not in it yet
@@ -263,36 +273,60 @@ def _crossing_s(clock: Clock, off: Array, mean: Array, band: float, begin: int) 
     return between if fitted is None else fitted
 
 
-_TAUS_S = np.geomspace(0.01, 1.5, 200)
-_WAYS_IN = (0.9, 0.75, 0.5, 0.3)  # of the farthest out
+_COMES_IN_SHARE = 0.75  # of the farthest out: where it has begun to come in
+_COMES_IN_FROM = (7.0, 4.0)
+"""Bands: the farther out the surer, as long as it is one way in, and not the end of the run-up or of the drop."""
+_LEAST_FROM = 1.5  # bands: a way in that is seen for less says nothing of its shape
+_WAY_IN_S, _REST_AFTER_S = 1.0, 0.4
+_FARTHEST_OFF_S = 0.15  # of the crossing between two means
+_TAUS_S = np.geomspace(0.01, 1.5, 120)
+_ENDS = np.linspace(0.0, 1.0, 120)[1:]
+_FINE_S = 0.001
+_UNFIT_SIGMAS = 3.0
 
 
 def _fitted_crossing_s(t: Array, off: Array, mean: Array, band: float, near_s: float) -> float | None:
-    """The crossing of ``band`` by A exp(-t / tau) fitted about it, from where the volts have begun to come in;
-    None where no such curve fits."""
-    coming = (t >= near_s - 1.5) & (t < near_s)
-    sign = float(np.sign(mean[coming][-1])) if coming.any() else 1.0
-    way = sign * mean[coming]
-    for share in _WAYS_IN:
-        far = np.flatnonzero(way > max(share * way.max(initial=0.0), band))
-        if not len(far):
-            return None
-        near = (t > t[coming][far[-1]]) & (t <= near_s + 0.6)
+    """The crossing of ``band`` by the mean of a curve fitted about it, from some bands out: creeping in (an
+    exponential), eased in by a drive (a square) or straight in. None where none fits."""
+    before = np.flatnonzero((t >= near_s - _WAY_IN_S) & (t < near_s))
+    if not len(before):
+        return None
+    sign = float(np.sign(mean[before[-1]])) or 1.0
+    way = sign * mean[before]
+    if way.max() < _LEAST_FROM * band:
+        return None
+    for bands in _COMES_IN_FROM:
+        far = np.flatnonzero(way > min(bands * band, _COMES_IN_SHARE * way.max()))
+        from_s = float(t[before[int(far[-1])]])
+        near = (t >= from_s) & (t <= near_s + _REST_AFTER_S)
         x, y = t[near] - near_s, sign * off[near]
         if len(x) < 8 or (x < 0).sum() < 3:
             continue
-        shapes = np.exp(-x[None, :] / _TAUS_S[:, None])
-        heights = (shapes @ y) / (shapes**2).sum(axis=1)
-        left = ((y - heights[:, None] * shapes) ** 2).mean(axis=1)
-        best = int(np.argmin(left))
-        # A straight drop to height that ends in a bend is no exponential: its misfit before the bend tells.
-        fit = heights[best] * shapes[best]
-        early, late = (y - fit)[x < 0], (y - fit)[x >= 0]
-        noise = float(np.sqrt((late**2).mean())) if len(late) else 0.0
-        unfit = abs(float(early.mean())) > max(0.15, 3 * noise / np.sqrt(len(early)))
-        if heights[best] <= band / 4 or unfit:
-            continue
-        crossing = float(_TAUS_S[best] * np.log(heights[best] / band))
-        if abs(crossing) <= 0.12:
+        crossing, fits = _by_curve(x, y, band)
+        if (fits or bands == _COMES_IN_FROM[-1]) and abs(crossing) <= _FARTHEST_OFF_S:
             return near_s + crossing
     return None
+
+
+def _ways_in(at: Array, begin: float, end: float) -> Array:
+    """Curves of each kind that come in from ``begin``, a row each: exponentials, squares and straight lines."""
+    left = np.maximum(0.0, begin + (end - begin) * _ENDS[:, None] - at[None, :])
+    return np.concatenate([np.exp(-(at - begin)[None, :] / _TAUS_S[:, None]), left**2, left])
+
+
+def _by_curve(x: Array, y: Array, band: float) -> tuple[float, bool]:
+    """Where the mean of the best curve crosses the band, as x; and whether what it leaves on the way in is noise."""
+    curves = _ways_in(x, x[0], x[-1])
+    heights = (curves @ y) / np.maximum((curves**2).sum(axis=1), 1e-12)
+    left = np.where(heights > 0, ((y - heights[:, None] * curves) ** 2).sum(axis=1), np.inf)
+    best = int(np.argmin(left))
+    residual = y - heights[best] * curves[best]
+    rest = residual[x >= 0.0]
+    noise = float(np.sqrt((rest**2).mean())) if len(rest) else 0.0
+    blocks = [b for b in np.array_split(residual[x < 0], 3) if len(b)]
+    fits = all(abs(float(b.mean())) <= _UNFIT_SIGMAS * noise / np.sqrt(len(b)) for b in blocks)
+    fine = np.arange(-2 * _FARTHEST_OFF_S, 2 * _FARTHEST_OFF_S, _FINE_S)
+    half = round(_SETTLES_OVER_S / 2 / _FINE_S)
+    total = np.concatenate([[0.0], np.cumsum(heights[best] * _ways_in(fine, x[0], x[-1])[best])])
+    outside = np.flatnonzero((total[2 * half :] - total[: -2 * half]) / (2 * half) > band)
+    return (float(fine[half + int(outside[-1])]) if len(outside) else -np.inf), fits

@@ -46,7 +46,15 @@ _JUMP_SIGMAS = 6.0
 _FEW_HZ = 20.0
 _WANDER_OVER_S = 0.3
 _REST_S = 0.6  # the tail of settling, left out of the line
+_ENOUGH_SHARE = (
+    0.2  # of a cut, for what is steady of it: with less, the torch's way back is taken for steady too
+)
+_FEW_SAMPLES = 8  # of which no noise can be told
 _SWING_PERIODS_S = (0.08, 2.5)
+_LEAST_DRIFT_MM = 30.0
+_DRIFT_WITHIN_V_PER_M = 10.0
+_DRIFT_SIGMAS = 3.0
+_LINGERS = 2.0  # noise of one sample lingers in the next ones: a slope is so much less sure. Assumption
 
 
 @dataclass(frozen=True)
@@ -162,7 +170,9 @@ class _Look:
         wander = float(np.std(slow[clear])) if clear.any() else 0.0
         settled = settled_s(part.clock, along.off_line_v, noise, until, wander)
         cut = _cut(part, line, clear, settled, known.slope_v_per_mm)
-        return cls(replace(cut, noise_v=noise, events=events), along, clear)
+        # The fast part of what scatters is no more than all of it.
+        fast = noise if cut.rms_v is None else min(noise, cut.rms_v)
+        return cls(replace(cut, noise_v=fast, events=events), along, clear)
 
 
 def _bridged(part: Trace, arc: ArcOn) -> Array:
@@ -199,10 +209,13 @@ def _events_and_line(part: _Part, known: Known) -> tuple[Along, Line, Flags]:
             cut_height_mm=known.cut_height_mm,
             speed_mm_min=known.speed_mm_min,
         )
-        covered = ev.mask_of(ev.events_of(along, part.arc, part.after), t)
+        found = ev.events_of(along, part.arc, part.after)
         rests = t[along.settled]
         rests += min(_REST_S, 0.2 * (t[-1] - rests))
-        wanted = ~covered & (t >= rests) & ~_slowing_to_stop(along)
+        free = (t >= rests) & ~_slowing_to_stop(along)
+        wanted = free & ~ev.with_recovery(found, part.trace)
+        if wanted.sum() < max(8, _ENOUGH_SHARE * free.sum()):
+            wanted = free & ~ev.mask_of(found, t)
         if wanted.sum() < 8:
             break
         clear, noise = wanted, part.noise_v(wanted)
@@ -237,7 +250,8 @@ def _cut(part: _Part, line: Line, clear: Flags, settled: float | None, slope: fl
     t = part.trace.time_s
     steady = float(np.median(part.volts[clear])) if clear.any() else line.level_v
     left = part.volts[clear] - steady
-    rms = float(np.sqrt((left**2).mean())) if settled is not None and clear.sum() > 3 else None
+    told = settled is not None and clear.sum() > _FEW_SAMPLES
+    rms = float(np.sqrt((left**2).mean())) if told else None
     z, control, feed = (filled(c) for c in (part.trace.z_mm, part.trace.control, part.trace.feed_mm_min))
     moving = None if feed is None else np.flatnonzero(feed > 0.02 * max(1.0, float(feed.max())))
     at_settling = (
@@ -250,9 +264,7 @@ def _cut(part: _Part, line: Line, clear: Flags, settled: float | None, slope: fl
         end_s=float(t[-1]),
         steady_v=steady,
         noise_v=0.0,
-        drift_v_per_m=1000 * slope_along(part.run[clear], part.volts[clear])
-        if part.way_known and clear.sum() > 20
-        else None,
+        drift_v_per_m=_drift_v_per_m(part.run[clear], part.volts[clear]) if part.way_known else None,
         rms_v=rms,
         rms_mm=rms / slope if rms is not None and slope else None,
         events=(),
@@ -260,6 +272,18 @@ def _cut(part: _Part, line: Line, clear: Flags, settled: float | None, slope: fl
         control_share=None if control is None else float((control > 0.5).mean()),
         moves_s=None if moving is None or not len(moving) else float(t[moving[0]]),
     )
+
+
+def _drift_v_per_m(way_mm: Array, volts: Array) -> float | None:
+    """How the steady voltage goes along the way; None where that is too short to tell."""
+    if len(volts) <= _FEW_SAMPLES or float(np.ptp(way_mm)) < _LEAST_DRIFT_MM:
+        return None
+    slope = slope_along(way_mm, volts)
+    off = way_mm - way_mm.mean()
+    left = volts - volts.mean() - slope * off
+    by_chance = _LINGERS * float(np.sqrt((left**2).mean() / (off**2).sum()))
+    sure = 1000 * by_chance <= _DRIFT_WITHIN_V_PER_M or abs(slope) > _DRIFT_SIGMAS * by_chance
+    return 1000 * slope if sure else None
 
 
 def _recommend(looks: list[_Look]) -> Recommend:
@@ -324,6 +348,9 @@ def _gain(looks: list[_Look], dead_band: float | None) -> Gain | None:
         under = (control > 0.5) & (np.arange(len(control)) >= begins)
         if share is not None:
             under &= share >= ev.SLOW_SHARE
+        # Under a corner or an old kerf the volts rise whatever the gain, and the torch comes back from where it followed them.
+        caused = [e for e in look.cut.events if e.kind in ev.FOLLOWED]
+        under &= ~ev.mask_of(caused, look.along.trace.time_s, after_s=ev.FOLLOWS_S)
         if under.sum() < 50:
             continue
         if _swings(look, under, dead_band):
@@ -374,6 +401,8 @@ def _cannot_tell(
             said.append(
                 f"When cut {i} settles: it is over, or disturbed, before its voltage comes to rest."
             )
+        elif cut.drift_v_per_m is None and cut.settled_mm is not None:
+            said.append(f"How far the voltage of cut {i} drifts along the way: it is too short to tell.")
     if not any(e.kind == "kerf_crossing" for c in cuts for e in c.events):
         said.append(
             "How far the voltage jumps over an old kerf: none was crossed; the jump named here only stands clear of "

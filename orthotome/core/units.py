@@ -86,6 +86,13 @@ class Quantity:
     question: str | None = None
 
 
+def unit_named(text: str) -> str | None:
+    """The unit that people write so, in its own spelling (``ipm`` is ``in/min``); None where it is none known here."""
+    known = {unit.lower(): unit for units in UNITS.values() for unit in units}
+    plain = text.strip().lower()
+    return _SPELLINGS.get(plain, known.get(plain))
+
+
 def kept_unit(quantity: str) -> str:
     """The unit a quantity is kept in (the one with factor 1)."""
     return next(unit for unit, factor in UNITS[quantity].items() if factor == 1.0)

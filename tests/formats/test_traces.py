@@ -4,18 +4,19 @@ import json
 import subprocess
 import sys
 import unittest
-from dataclasses import fields
+from dataclasses import fields, replace
 
 import numpy as np
 
 from orthotome.core.height.trace import MOST_SAMPLES, Trace, drawn
-from orthotome.core.height.trace_report import Known
+from orthotome.core.height.trace_doubts import doubts_of
+from orthotome.core.height.trace_report import Known, read_trace
 from orthotome.formats.height.line import HelloLine, SamplesLine, read_line
 from orthotome.formats.height.samples import joined, pack, unpack
 from orthotome.formats.height.trace import trace_text
 from orthotome.formats.height.trace_csv import (
     ColumnMatch,
-    headings,
+    beginning,
     read_trace_csv,
     suggested,
     write_trace_csv,
@@ -59,9 +60,10 @@ class Files(unittest.TestCase):
 
     def test_other_headings_are_matched_with_their_units(self) -> None:
         data = b"Time (ms),Volts /50,Feed in/min,Torch Z (in)\n0,2.56,80,0.06\n10,2.57,80,0.06\n"
-        header, rows = headings(data)
-        self.assertEqual(rows[0], ["0", "2.56", "80", "0.06"])
-        match = suggested(header)
+        layout = beginning(data)
+        self.assertEqual(layout.rows[0], ("0", "2.56", "80", "0.06"))
+        match, asked = suggested(layout)
+        self.assertEqual((asked, layout.said), ((), ()))
         self.assertEqual(
             (match["time_s"].unit, match["feed_mm_min"].unit, match["z_mm"].unit), ("ms", "in/min", "in")
         )
@@ -71,6 +73,63 @@ class Files(unittest.TestCase):
         np.testing.assert_allclose(trace.volts_v, [128, 128.5])
         np.testing.assert_allclose(trace.feed_mm_min, [2032, 2032])  # type: ignore[arg-type]
         np.testing.assert_allclose(trace.z_mm, [1.524, 1.524])  # type: ignore[arg-type]
+
+    def test_every_way_that_programs_write_a_table_is_read_and_what_was_passed_over_is_said(
+        self,
+    ) -> None:
+        lines = "Job 12; made up; 2026-02-03\n\nClock;Arc (V);Feed\n;[V];[ipm]\n"
+        clocks = "23:59:59,980;128,5;80\n00:00:00,000;127,5;80,5\n00:00:00,020;;81\n"
+        layout = beginning((lines + clocks).encode())
+        self.assertEqual(layout.headings, ["Clock", "Arc (V)", "Feed"])
+        self.assertIn("line above the headings was passed over", layout.said[0])
+        self.assertIn("taken for units", layout.said[1])
+        match, asked = suggested(layout)
+        self.assertEqual(
+            (match["feed_mm_min"].unit, match["arc_voltage_v"].unit, asked), ("in/min", "V", ())
+        )
+        match["time_s"] = ColumnMatch("Clock")
+        trace = read_trace_csv((lines + clocks).encode(), match)
+        np.testing.assert_allclose(trace.time_s, [0, 0.02, 0.04], atol=1e-6)
+        np.testing.assert_allclose(trace.feed_mm_min, [2032, 2044.7, 2057.4])  # type: ignore[arg-type]
+        np.testing.assert_allclose(trace.volts_v, [128.5, 127.5, np.nan])
+        for moments, true in (
+            (("2026-12-31T23:59:59.5Z", "2027-01-01T00:00:00.5Z"), [0, 1]),
+            (("31.12.2026 11:59:59 PM", "01.01.2027 12:00:01 AM"), [0, 2]),
+        ):
+            text = "t,v\n" + "".join(f"{m},128\n" for m in moments)
+            read = read_trace_csv(
+                text.encode(), {"time_s": ColumnMatch("t"), "arc_voltage_v": ColumnMatch("v")}
+            )
+            np.testing.assert_allclose(read.time_s, true)
+        with self.assertRaisesRegex(FileError, "time_s: “noon” in row 2 is no time of day"):
+            read_trace_csv(b"time_s,arc_voltage_v\n12:00:00,1\nnoon,2\n")
+
+    def test_without_a_column_of_time_the_interval_is_asked_for(self) -> None:
+        volts = b"Volts\tFeed (furlong/h)\n128\t80\n127\t81\n"
+        match, asked = suggested(beginning(volts))
+        self.assertEqual(
+            asked, ("“furlong/h” over Feed (furlong/h) is no unit known here: choose the one it is in.",)
+        )
+        with self.assertRaisesRegex(FileError, "how long it is from one row to the next"):
+            read_trace_csv(volts, match)
+        np.testing.assert_allclose(read_trace_csv(volts, match, 0.01).time_s, [0, 0.01])
+
+    def test_figures_that_no_table_has_are_asked_about(self) -> None:
+        made = MadeTrace().made(feed=True)
+        assert made.feed_mm_min is not None
+        for wrong, field, words in (
+            (replace(made, feed_mm_min=made.feed_mm_min / 25.4 / 2), "feed_mm_min", "Is it in .*in/min"),
+            (replace(made, feed_mm_min=made.feed_mm_min * 60), "feed_mm_min", "no cutting speed"),
+            (replace(made, feed_mm_min=made.feed_mm_min / 25.4), "feed_mm_min", "slower than any table"),
+            (replace(made, time_s=made.time_s * 1000), "time_s", "Is the time in ms"),
+            (replace(made, z_mm=1000 * np.sin(made.time_s)), "z_mm", "farther than a torch is lifted"),
+        ):
+            with self.subTest(words):
+                found = doubts_of(wrong)
+                self.assertIn(field, [d.field for d in found])
+                self.assertRegex(next(d.sentence for d in found if d.field == field), words)
+                self.assertTrue(any(field in said for said in read_trace(wrong).cannot_tell))
+        self.assertEqual(doubts_of(made), [])
 
     def test_the_command_answers_as_the_contract_says(self) -> None:
         data = csv_of(MadeTrace(noise_v=0.8).corner(5, 0.4, 8))

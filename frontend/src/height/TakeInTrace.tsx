@@ -7,7 +7,8 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { answered, api, type Schema } from '../kit/client';
-import { Notice, refusalText } from '../kit/Notice';
+import { Doubt } from '../kit/Doubt';
+import { Notice } from '../kit/Notice';
 import styles from './height.module.css';
 
 type Headings = Schema['TraceHeadings'];
@@ -32,6 +33,8 @@ export function TakeInTrace({ tableId, onClose }: { tableId: number; onClose: ()
   const [file, setFile] = useState<File | null>(null);
   const [headings, setHeadings] = useState<Headings | null>(null);
   const [match, setMatch] = useState<Match>({});
+  const [every, setEvery] = useState('');
+  const [insisted, setInsisted] = useState<readonly string[]>([]);
   const input = useRef<HTMLInputElement>(null);
   const queries = useQueryClient();
   const navigate = useNavigate();
@@ -41,15 +44,21 @@ export function TakeInTrace({ tableId, onClose }: { tableId: number; onClose: ()
     onSuccess: (found) => {
       setHeadings(found);
       setMatch(found.suggested);
+      setInsisted([]);
     },
   });
   const take = useMutation({
-    mutationFn: (chosen: File) =>
+    mutationFn: ({ chosen, right }: { chosen: File; right: readonly string[] }) =>
       answered(
         api.POST('/api/tables/{table_id}/traces', {
           params: {
             path: { table_id: tableId },
-            query: { name: chosen.name.slice(0, 120), match: JSON.stringify(match) },
+            query: {
+              name: chosen.name.slice(0, 120),
+              match: JSON.stringify(match),
+              every_s: match['time_s'] ? null : secondsOf(every),
+              insisted: [...right],
+            },
           },
           body: chosen as never,
           ...asCsv,
@@ -82,8 +91,33 @@ export function TakeInTrace({ tableId, onClose }: { tableId: number; onClose: ()
             look.mutate(chosen);
           }}
         />
-        {wrong && <Notice kind="refusal">{refusalText(wrong)}</Notice>}
-        {headings && <Columns headings={headings} match={match} setMatch={setMatch} />}
+        {headings?.said.map((said) => (
+          <Notice key={said} kind="note">
+            {said}
+          </Notice>
+        ))}
+        {headings && (
+          <Columns
+            headings={headings}
+            match={match}
+            every={every}
+            setEvery={setEvery}
+            setMatch={(to) => {
+              setMatch(to);
+              setInsisted([]);
+            }}
+          />
+        )}
+        {wrong && file && (
+          <Doubt
+            error={wrong}
+            onInsist={(field) => {
+              const right = [...insisted, field];
+              setInsisted(right);
+              take.mutate({ chosen: file, right });
+            }}
+          />
+        )}
       </DialogContent>
       <DialogActions>
         <Button variant="text" onClick={onClose}>
@@ -92,7 +126,7 @@ export function TakeInTrace({ tableId, onClose }: { tableId: number; onClose: ()
         <Button
           variant="contained"
           disabled={!file || !headings || take.isPending}
-          onClick={() => file && take.mutate(file)}
+          onClick={() => file && take.mutate({ chosen: file, right: insisted })}
         >
           {take.isPending ? 'Reading it' : 'Take it in'}
         </Button>
@@ -101,8 +135,22 @@ export function TakeInTrace({ tableId, onClose }: { tableId: number; onClose: ()
   );
 }
 
-function Columns(p: { headings: Headings; match: Match; setMatch: (to: Match) => void }) {
-  const { headings, match, setMatch } = p;
+/** Seconds from row to row as typed, or null: the server says what is missing. */
+function secondsOf(typed: string): number | null {
+  const found = Number(typed.trim().replace(',', '.'));
+  return typed.trim() && Number.isFinite(found) ? found : null;
+}
+
+interface ColumnsProps {
+  headings: Headings;
+  match: Match;
+  setMatch: (to: Match) => void;
+  every: string;
+  setEvery: (to: string) => void;
+}
+
+function Columns(p: ColumnsProps) {
+  const { headings, match, setMatch, every, setEvery } = p;
   const set = (column: string, some: Partial<Match[string]> | null) => {
     const { [column]: before, ...others } = match;
     if (some === null) setMatch(others);
@@ -150,6 +198,18 @@ function Columns(p: { headings: Headings; match: Match; setMatch: (to: Match) =>
                       <option key={u}>{u}</option>
                     ))}
                   </select>
+                )}
+                {!m && column === 'time_s' && (
+                  <label className={styles.times}>
+                    a row every{' '}
+                    <input
+                      aria-label="Time from row to row, in seconds"
+                      value={every}
+                      inputMode="decimal"
+                      onChange={(e) => setEvery(e.target.value)}
+                    />{' '}
+                    s
+                  </label>
                 )}
                 {m && column === 'arc_voltage_v' && (
                   <label className={styles.times}>

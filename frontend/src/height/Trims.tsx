@@ -1,6 +1,6 @@
-import { useMutation } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
-import { answered, api, type Schema } from '../kit/client';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { answered, api } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import styles from './live.module.css';
 import type { LiveStream } from './live';
@@ -11,8 +11,19 @@ const STEPS = [0.1, 0.5, 1] as const;
 /** The set-point, up and down by thumb or by ↑ ↓ while it cuts; each trim is noted with its moment. */
 export function Trims({ tableId, stream }: { tableId: number; stream: LiveStream }) {
   const now = useNow(stream, 3);
-  const [made, setMade] = useState<Schema['TrimAnswer'][]>([]);
   const running = stream.line?.recording?.trace_id ?? null;
+  const queries = useQueryClient();
+  const key = ['trims', running];
+  // Kept with the recording: what was trimmed is there on any screen, and after a reload.
+  const noted = useQuery({
+    queryKey: key,
+    enabled: running !== null,
+    queryFn: () =>
+      answered(
+        api.GET('/api/traces/{trace_id}/trims', { params: { path: { trace_id: running ?? 0 } } }),
+      ),
+  });
+  const made = (running === null ? [] : (noted.data ?? [])).slice(-6);
   const trim = useMutation({
     mutationFn: (by_v: number) =>
       answered(
@@ -21,7 +32,7 @@ export function Trims({ tableId, stream }: { tableId: number; stream: LiveStream
           body: { by_v },
         }),
       ),
-    onSuccess: (noted) => setMade((before) => [...before, noted].slice(-6)),
+    onSuccess: () => queries.invalidateQueries({ queryKey: key }),
   });
   const can = stream.line?.can.includes('trim') ?? false;
   const ready = can && !stream.away && running !== null && now?.setPoint != null;
@@ -62,7 +73,7 @@ export function Trims({ tableId, stream }: { tableId: number; stream: LiveStream
         ])}
       </div>
       {trim.isError && <Notice kind="refusal">{refusalText(trim.error)}</Notice>}
-      {made.at(-1)?.says && <Notice kind="note">{made.at(-1)?.says}</Notice>}
+      {trim.data?.says && <Notice kind="note">{trim.data.says}</Notice>}
       {made.length > 0 && (
         <p role="status" className={styles.soft}>
           Noted:{' '}

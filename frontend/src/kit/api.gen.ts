@@ -1082,7 +1082,8 @@ export interface paths {
         put?: never;
         /**
          * Take In Trace
-         * @description Take in a recording from a file; ``match`` names its columns, where they have other names, as JSON.
+         * @description Take in a recording from a file; ``match`` names its columns, where they have other names, as JSON, and ``every_s`` is
+         *     the time from row to row where no column holds it. Figures that no table has are asked about, until they are insisted on.
          */
         post: operations["take_in_trace"];
         delete?: never;
@@ -1103,6 +1104,26 @@ export interface paths {
          * @description What a recording says.
          */
         get: operations["get_trace"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/traces/{trace_id}/trims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Trims
+         * @description The trims of a recording, that runs or has ended, in the order they were made.
+         */
+        get: operations["get_trims"];
         put?: never;
         post?: never;
         delete?: never;
@@ -11318,13 +11339,15 @@ export interface components {
         };
         /**
          * TraceHeadings
-         * @description The columns of a file, its first rows, and which are likely what.
+         * @description The columns of a file, its first rows, and which are likely what; ``said``: what was passed over, and what is asked.
          */
         TraceHeadings: {
             /** Headings */
             headings: string[];
             /** Rows */
             rows: string[][];
+            /** Said */
+            said: string[];
             /** Suggested */
             suggested: {
                 [key: string]: components["schemas"]["ColumnMatchFile"];
@@ -17234,6 +17257,8 @@ export interface operations {
             query: {
                 name: string;
                 match?: string;
+                every_s?: number | null;
+                insisted?: string[];
             };
             header?: never;
             path: {
@@ -17336,6 +17361,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TraceAnswer"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Default Response */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_trims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trace_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrimAnswer"][];
                 };
             };
             /** @description Unauthorized */

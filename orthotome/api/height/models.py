@@ -250,10 +250,11 @@ class ColumnMatchFile(FileModel):
 
 
 class TraceHeadings(Wire):
-    """The columns of a file, its first rows, and which are likely what."""
+    """The columns of a file, its first rows, and which are likely what; ``said``: what was passed over, and what is asked."""
 
     headings: list[str]
     rows: list[list[str]]
+    said: list[str]
     suggested: dict[str, ColumnMatchFile]
     units: dict[str, list[str]]
 

@@ -15,15 +15,17 @@ from orthotome.api.height import answers, models
 from orthotome.api.height.recording import report_or_none
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
+from orthotome.core.doubts import ask
 from orthotome.core.errors import TradeError
 from orthotome.core.height.trace import Trace, drawn
+from orthotome.core.height.trace_doubts import doubts_of
 from orthotome.core.height.trace_report import Known, read_trace
 from orthotome.core.height.volts import volts_for_height
 from orthotome.core.units import UNITS
 from orthotome.formats.height.trace_csv import (
     QUANTITY_OF,
     ColumnMatch,
-    headings,
+    beginning,
     read_trace_csv,
     suggested,
     write_trace_csv,
@@ -33,17 +35,19 @@ from orthotome.store.tables import CutRow, TraceRow, Trial
 
 router = room("height")
 
+_NOTHING: list[str] = []
 _MATCHES = TypeAdapter(dict[str, models.ColumnMatchFile])
 
 
 @router.post("/traces/headings", openapi_extra=takes(*CSV_TYPES))
 def trace_headings(body: CsvBody) -> models.TraceHeadings:
     """The columns of a file, and which are likely what. Saves nothing."""
-    header, rows = apart("file", headings, body)
-    match = suggested(header)
+    layout = apart("file", beginning, body)
+    match, asked = suggested(layout)
     return models.TraceHeadings(
-        headings=header,
-        rows=rows,
+        headings=layout.headings,
+        rows=[list(row) for row in layout.rows],
+        said=[*layout.said, *asked],
         suggested={
             n: models.ColumnMatchFile(heading=m.heading, unit=m.unit, times=m.times)
             for n, m in match.items()
@@ -57,11 +61,16 @@ def take_in_trace(
     table_id: Id,
     body: CsvBody,
     database: Store,
+    *,
     name: Annotated[str, Query(min_length=1, max_length=120)],
     match: Annotated[str, Query(max_length=4000)] = "",
+    every_s: Annotated[float | None, Query(ge=0.0001, le=60)] = None,
+    insisted: Annotated[list[str], Query(max_length=20)] = _NOTHING,
 ) -> models.TraceLine:
-    """Take in a recording from a file; ``match`` names its columns, where they have other names, as JSON."""
-    trace = apart("file", _checked, body, _match_of(match))
+    """Take in a recording from a file; ``match`` names its columns, where they have other names, as JSON, and ``every_s`` is
+    the time from row to row where no column holds it. Figures that no table has are asked about, until they are insisted on."""
+    trace = apart("file", _checked, body, _match_of(match), every_s)
+    ask(doubts_of(trace), insisted)
     with database.write() as session:
         row = traces.begin(session, table_id, "file", name)
         traces.add(session, row, trace)
@@ -87,9 +96,9 @@ def _match_of(text: str) -> dict[str, ColumnMatch] | None:
     return {n: ColumnMatch(m.heading, m.unit, m.times) for n, m in found.items()}
 
 
-def _checked(data: bytes, match: dict[str, ColumnMatch] | None) -> Trace:
+def _checked(data: bytes, match: dict[str, ColumnMatch] | None, every_s: float | None) -> Trace:
     """The trace of a file, refused where nothing can be read from it."""
-    trace = read_trace_csv(data, match)
+    trace = read_trace_csv(data, match, every_s)
     read_trace(trace)
     return trace
 
@@ -125,6 +134,13 @@ def _known(session: Session, row: TraceRow) -> Known:
         volts = volts_for_height(readings.readings(session, trial).taken)
         slope = volts.slope_v_per_mm if volts.taught else None
     return Known(slope, row.cut_height_mm, None, row.speed_mm_min)
+
+
+@router.get("/traces/{trace_id}/trims")
+def get_trims(trace_id: Id, session: Reading) -> list[models.TrimAnswer]:
+    """The trims of a recording, that runs or has ended, in the order they were made."""
+    traces.trace(session, trace_id)
+    return [answers.trim(row) for row in traces.trims(session, trace_id)]
 
 
 @router.get("/traces/{trace_id}/drawn", response_model=models.DrawnAnswer)

@@ -32,6 +32,7 @@ from orthotome.core.height.steady import (
     told_apart,
 )
 from orthotome.core.height.trace import Array, Clock, Flags, Trace, checked, filled, way_mm
+from orthotome.core.height.trace_doubts import doubts_of
 from orthotome.core.quantities import seconds
 from orthotome.core.quantities import volts as in_volts
 
@@ -395,6 +396,7 @@ def _cannot_tell(
             "When the first arc came, and how long after it the volts were at rest: it burns already when the recording "
             "begins."
         )
+    said += [f"Whether {d.field} is in its unit: {d.sentence}" for d in doubts_of(trace)]
     said += _cannot_tell_of_columns(trace, known)
     for i, cut in enumerate(cuts, 1):
         if cut.settled_s is None:

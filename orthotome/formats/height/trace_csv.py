@@ -4,16 +4,16 @@ Any order of columns, any delimiter of a spreadsheet, decimal points or commas, 
 headings is read by a match of its columns, each with the unit it is in; a suggestion is made from the headings.
 """
 
-import csv
-import io
 import re
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from orthotome.core.height.trace import MOST_SAMPLES, Array, Trace
-from orthotome.core.units import UNITS
+from orthotome.core.units import UNITS, unit_named
+from orthotome.formats.height.csv_layout import Layout, laid_out
+from orthotome.formats.height.moments import since_the_first
 from orthotome.formats.reading import FileError
 
 LARGEST_TRACE_BYTES = 100_000_000
@@ -58,89 +58,83 @@ class ColumnMatch:
     times: float = 1.0
 
 
-def read_trace_csv(data: bytes, match: Mapping[str, ColumnMatch] | None = None) -> Trace:
-    """The trace of a CSV file. Raises FileError naming the column and the row that cannot be used."""
+def read_trace_csv(
+    data: bytes, match: Mapping[str, ColumnMatch] | None = None, every_s: float | None = None
+) -> Trace:
+    """The trace of a CSV file; ``every_s`` is the time from row to row of one without a column of time. Raises FileError naming
+    the column and the row that cannot be used."""
     if len(data) > LARGEST_TRACE_BYTES:
         raise FileError(f"file: is larger than {LARGEST_TRACE_BYTES // 1_000_000} MB.")
     rows = data.count(b"\n")
-    if rows > MOST_SAMPLES + 1:
+    if rows > MOST_SAMPLES + 200:
         raise FileError(
             f"file: has {rows:,} rows, and at most {MOST_SAMPLES:,} are read: cut it in parts."
         )
-    header, cells, decimal_comma = _table(data)
+    layout = laid_out(data)
+    header = layout.headings
     match = match or {name: ColumnMatch(name) for name in COLUMNS if name in header}
     places = {name: _place(header, name, column.heading) for name, column in match.items()}
     for needed in ("time_s", "arc_voltage_v"):
-        if needed not in places:
+        if needed not in places and not (needed == "time_s" and every_s):
+            how = " Say how long it is from one row to the next, or" if needed == "time_s" else " Say"
             raise FileError(
-                f"{needed}: is missing: the file’s columns are {', '.join(header) or 'none'}."
+                f"{needed}: is missing.{how} which column it is: the file’s columns are {', '.join(header) or 'none'}."
             )
-    columns = list(zip(*cells, strict=False)) if cells else []
+    columns = list(zip(*layout.rows, strict=False)) if layout.rows else []
     if not columns:
         raise FileError("file: has headings and no rows.")
     found = {
-        _FIELDS[name]: _numbers(name, match[name], columns[place], comma=decimal_comma)
+        _FIELDS[name]: _numbers(name, match[name], columns[place], comma=layout.decimal_comma)
         if place < len(columns)
-        else np.full(len(cells), np.nan)
+        else np.full(len(layout.rows), np.nan)
         for name, place in places.items()
     }
+    if "time_s" not in found:
+        found["time_s"] = np.arange(len(layout.rows)) * (every_s or 0.0)
     return Trace(**found)
 
 
-def headings(data: bytes) -> tuple[list[str], list[list[str]]]:
-    """The headings of a file and its first rows, to match columns by."""
-    header, cells, _ = _table(data[:200_000], whole=len(data) <= 200_000)
-    return header, [list(row) for row in cells[:5]]
+def beginning(data: bytes) -> Layout:
+    """How a file is laid out, with its first rows, to match columns by."""
+    found = laid_out(data[:200_000], whole=len(data) <= 200_000)
+    return replace(found, rows=found.rows[:5])
 
 
-def suggested(header: Sequence[str]) -> dict[str, ColumnMatch]:
-    """Which columns are likely what: by the file's own names, else by the words of the headings."""
+def suggested(layout: Layout) -> tuple[dict[str, ColumnMatch], tuple[str, ...]]:
+    """Which columns are likely what: by the file's own names, else by the words of the headings. And what is to be asked: the
+    columns whose unit is none known here."""
+    header = layout.headings
     found: dict[str, ColumnMatch] = {n: ColumnMatch(n) for n in COLUMNS if n in header}
+    asked = []
     for name, words in _HEADINGS.items():
-        for heading in header:
+        for place, heading in enumerate(header):
             taken = any(m.heading == heading for m in found.values())
             plain = re.sub(r"[^a-z0-9]+", " ", heading.lower()).strip()
             told = any(re.search(rf"\b{w}", plain) if len(w) > 1 else w in plain.split() for w in words)
             if name not in found and not taken and told:
-                found[name] = ColumnMatch(heading, _unit_in(heading, QUANTITY_OF[name]))
-    return found
+                unit, unknown = _unit_of(layout, place, QUANTITY_OF[name])
+                found[name] = ColumnMatch(heading, unit)
+                if unknown:
+                    asked.append(
+                        f"“{unknown}” over {heading} is no unit known here: choose the one it is in."
+                    )
+    return found, tuple(asked)
 
 
-def _unit_in(heading: str, quantity: str) -> str:
-    """The unit that a heading names, such as (ms) or [in/min]; empty where it names none."""
-    for unit in sorted(UNITS.get(quantity, {}), key=len, reverse=True):
-        if re.search(rf"(?<![a-z]){re.escape(unit)}(?![a-z/])", heading, re.IGNORECASE):
-            return unit
-    return ""
-
-
-def _table(data: bytes, *, whole: bool = True) -> tuple[list[str], list[tuple[str, ...]], bool]:
-    """Headings, rows of cells, and whether decimals are written with commas."""
-    try:
-        text = data.decode("utf-8-sig", errors="strict" if whole else "ignore")
-    except UnicodeDecodeError:
-        raise FileError("file: is not text in UTF-8: export it as CSV.") from None
-    if "\0" in text:
-        raise FileError("file: is not text: export it as CSV.")
-    if not whole:
-        text = text[: text.rfind("\n") + 1]
-    first = text.lstrip().split("\n", 1)[0]
-    delimiter = max(";\t,", key=first.count)
-    reader = csv.reader(io.StringIO(text.lstrip(), newline=""), delimiter=delimiter)
-    try:
-        header = [cell.strip() for cell in next(reader, [])]
-        cells = [tuple(row) for row in reader if any(c.strip() for c in row)]
-    except csv.Error as bad:
-        raise FileError(f"file: is not CSV: {bad}.") from None
-    uneven = next((i for i, row in enumerate(cells) if len(row) > len(header)), None)
-    if uneven is not None and any(c.strip() for c in cells[uneven][len(header) :]):
-        raise FileError(
-            f"file: row {uneven + 1} has more cells than there are headings: are decimals written with the comma "
-            "that also parts the cells?"
-        )
-    width = len(header)
-    cells = [row if len(row) == width else (row + ("",) * width)[:width] for row in cells]
-    return header, cells, delimiter != ","
+def _unit_of(layout: Layout, place: int, quantity: str) -> tuple[str, str]:
+    """The unit of a column by the line under the headings or by its heading, such as (ms), [in/min] or ipm; and what stands
+    for one in brackets and is none."""
+    known = UNITS.get(quantity, {})
+    under = layout.units[place] if place < len(layout.units) else ""
+    heading = layout.headings[place]
+    brackets = re.search(r"[\[(]\s*([^\])]+?)\s*[\])]", heading)
+    parts = re.split(r"[\s_,;:\[\]()]+", heading)
+    for said in (under, brackets[1] if brackets else "", *reversed(parts[1:])):
+        unit = unit_named(said) if said else None
+        if unit in known:
+            return unit, ""
+    unknown = under or (brackets[1] if brackets else "")
+    return "", unknown if known and any(c.isalpha() for c in unknown) else ""
 
 
 def _place(header: Sequence[str], name: str, heading: str) -> int:
@@ -156,6 +150,12 @@ def _numbers(name: str, column: ColumnMatch, cells: Sequence[str], *, comma: boo
     factor = column.times * UNITS.get(QUANTITY_OF[name], {}).get(column.unit or "", 1.0)
     if QUANTITY_OF[name] == "flag":
         return np.array([_flag(c, i) for i, c in enumerate(cells)])
+    if (
+        QUANTITY_OF[name] == "time"
+        and (first := next((c for c in cells if c.strip()), ""))
+        and ":" in first
+    ):
+        return since_the_first(cells)
     try:
         values = np.array([float(c) if c else np.nan for c in cells])
     except ValueError:

@@ -35,6 +35,7 @@ from orthotome.store.log import cuts as log_cuts
 from orthotome.store.trial import trials
 from tools import (
     bench_abuse,
+    bench_drawings,
     bench_live,
     bench_parts,
     bench_photos,
@@ -59,6 +60,7 @@ _ONE_THING: dict[str, Callable[[list[str]], None]] = {
     "programs": lambda _: bench_programs.main(),
     "parts": lambda _: bench_parts.main(),
     "recordings": lambda _: bench_recordings.main(),
+    "drawings": lambda _: bench_drawings.main(),
     "start": lambda _: bench_start.main(),
 }
 

@@ -282,7 +282,9 @@ def _noisy(table: _Table, volts: Array) -> Array:
     for i in range(n):
         last = keep * last + steps[i]
         coloured[i] = last
-    return np.asarray(volts + coloured + table.hum_v * np.sin(2 * np.pi * 100.3 * np.arange(n) * _STEP_S))
+    return np.asarray(
+        volts + coloured + table.hum_v * np.sin(2 * np.pi * 100.3 * np.arange(n) * _STEP_S)
+    )
 
 
 def _settled(table: _Table, off: Array, t: Array, true: list[Happened], zero_s: float) -> float:

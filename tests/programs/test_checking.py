@@ -13,6 +13,7 @@ from shapely import Polygon
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.axis_map import FRAME
+from orthotome.core.path.paths import length_mm
 from orthotome.core.programs.against import Against, Job, Table
 from orthotome.core.programs.check import Checked, check
 from orthotome.core.programs.corrections import WITHOUT_JUDGEMENT
@@ -112,6 +113,29 @@ class Recognised(unittest.TestCase):
                     said = json.loads(files["piece.json"])["seconds"]
                     real = check(read_program(files["piece.nc"], profile), Against(job)).time.seconds
                     self.assertAlmostEqual(real, said, delta=0.05 * said, msg=f"{profile.name} {kind}")
+
+    def test_a_part_of_curves_is_cut_in_arcs_at_speed_and_nothing_is_found(self) -> None:
+        campaign = read_campaign((EXAMPLES / "campaign.example.json").read_bytes())
+        torch = campaign.torch_set
+        job = Job(campaign.thickness_mm, campaign.start, torch.amperage_a, torch.swirl)
+        curves = (
+            '<ellipse cx="200" cy="150" rx="150" ry="60"/>',
+            '<g transform="rotate(23)"><ellipse cx="300" cy="60" rx="140" ry="70"/></g>',
+            '<path d="M80 60 C 160 -20 300 120 340 40 C 420 90 300 260 220 240 C 120 260 20 160 80 60 Z"/>',
+        )
+        for profile in SHIPPED.values():
+            for curve in curves:
+                drawing = f'<svg xmlns="http://www.w3.org/2000/svg" width="500mm" height="400mm" viewBox="0 0 500 400">{curve}</svg>'
+                rings = read_drawing(drawing.encode()).rings
+                piece = piece_of("own_part", campaign, own=("curve", rings))
+                text = piece_files(piece, campaign, profile)["piece.nc"]
+                found = check(read_program(text, profile), Against(job))
+                with self.subTest(profile.name, curve=curve):
+                    self.assertEqual([p.why for p in found.problems], [])
+                    self.assertGreater(found.time.share_at_speed[0], 0.95)
+                    self.assertLess(text.count(b"\n"), 150 if profile.arcs == "centre" else 2000)
+                    lengths = [length_mm(m) for c in piece.contours for s in c.segments for m in s.moves]
+                    self.assertGreater(min(lengths), 0.1)
 
     def test_a_compensated_contour_tells_its_side_by_the_controllers_words(self) -> None:
         square = "G21 G90\nG0 X-8 Y0\nM3\nG4 P0.5\n{side}\nG1 X0 Y0 F2400\n{corners}\nG40\nM5\nM30\n"

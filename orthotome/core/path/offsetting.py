@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from orthotome.core.errors import TradeError
+from orthotome.core.path.fitting import arcs_fitted
 from orthotome.core.path.paths import (
     FLATTEN_MM,
     Arc,
@@ -22,9 +23,10 @@ from orthotome.core.path.paths import (
     sweep_rad,
     turn_rad,
 )
-from orthotome.core.path.rings import JOIN_MM, LOOK_MM, Loops, Ring, crossing, distances, said_at
+from orthotome.core.path.rings import JOIN_MM, LOOK_MM, Loops, Ring, crossing, distances, ended, said_at
 
 _SAME_MM = 1e-4  # nearer than this is rounding of the drawing
+_SLIVER_MM = 0.1  # a shorter line is none that a machine runs at speed
 _BLUNT_RAD = math.radians(120)  # at sharper corners the path goes round the tip, not out to a mitre
 
 
@@ -71,7 +73,7 @@ def offset_whole(ring: Ring, distance: float) -> Ring:
         raise TradeError("drawing", _too_narrow(at))
     corners = [(float(x), float(y)) for x, y in path.coords]
     found = Ring(tuple(Line(a, b) for a, b in pairwise(corners)))
-    return found if (found.area_mm2 < 0) == outline else found.reversed()
+    return arcs_fitted(found if (found.area_mm2 < 0) == outline else found.reversed())
 
 
 def offset_left(ring: Ring, distance: float) -> Ring:
@@ -94,7 +96,7 @@ def offset_left(ring: Ring, distance: float) -> Ring:
     moves: list[Move] = []
     for i, (drawn, move) in enumerate(sides):
         leaves = joints[(i + 1) % len(sides)]
-        here = replace(move, start=joints[i].begins, end=leaves.ends)
+        here = ended(move, joints[i].begins, leaves.ends)
         _check_runs_on(drawn, here)
         moves += [here, *leaves.between]
     return Ring(tuple(moves))
@@ -143,16 +145,12 @@ def _join(before: Side, after: Side, distance: float) -> _Joint:
     comes, goes = heading_rad(drawn_a, drawn_a.end), heading_rad(drawn_b)
     turn = turn_rad(comes, goes)
     if (
-        gap < LOOK_MM and turn > 0
-    ):  # a small gap of an inside corner is cut back too, where the sides do meet
+        gap < LOOK_MM
+    ):  # a bend of a curve, or tangents but for the drawing's rounding: no sliver of a move between them
         corner = _met(a, b, drawn_b.start)
-        if (
-            corner is not None
-            and max(math.dist(corner, a.end), math.dist(corner, b.start)) < 2 * LOOK_MM
-        ):
-            return _Joint(corner, corner)
-    if gap < LOOK_MM:  # tangents, but for the drawing's rounding
-        return _Joint.by_way_of(a.end, b.start)
+        if corner is None or max(math.dist(corner, a.end), math.dist(corner, b.start)) > 2 * LOOK_MM:
+            corner = ((a.end[0] + b.start[0]) / 2, (a.end[1] + b.start[1]) / 2)
+        return _Joint(corner, corner)
     if turn >= 0 or math.dist(drawn_a.end, drawn_b.start) > JOIN_MM:  # an inside corner, or one left out
         corner = _meet(a, b, drawn_b.start)
         return _Joint(corner, corner)
@@ -161,6 +159,8 @@ def _join(before: Side, after: Side, distance: float) -> _Joint:
     # The tangents meet d tan(turn / 2) beyond both ends.
     reach = distance * math.tan(-turn / 2)
     tip = (a.end[0] + reach * math.cos(comes), a.end[1] + reach * math.sin(comes))
+    if reach < _SLIVER_MM:  # arcs carried on to there hardly bend: no lines of that length between them
+        return _Joint(tip, tip)
     ends = () if isinstance(a, Line) else (a.end,)
     begins = () if isinstance(b, Line) else (b.start,)
     return _Joint.by_way_of(*ends, tip, *begins)

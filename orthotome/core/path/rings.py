@@ -215,12 +215,12 @@ def _follow(first: End, chains: Sequence[Chain], joints: _Joints, unused: set[in
 def _moved_to(run: Chain, start: Point, end: Point) -> Chain:
     """A chain whose ends are put on the places they share with others."""
     moves = [*run]
-    moves[0] = _ended(moves[0], start, moves[0].end)
-    moves[-1] = _ended(moves[-1], moves[-1].start, end)
+    moves[0] = ended(moves[0], start, moves[0].end)
+    moves[-1] = ended(moves[-1], moves[-1].start, end)
     return tuple(moves)
 
 
-def _ended(move: Move, start: Point, end: Point) -> Move:
+def ended(move: Move, start: Point, end: Point) -> Move:
     """A move between other ends; an arc's centre goes along, so that both ends stay equally far from it."""
     if isinstance(move, Line):
         return Line(start, end)

@@ -7,7 +7,7 @@ from typing import Literal
 
 from orthotome.core.path.paths import Arc, Line, Move, Point
 
-CURVE_MM = 0.01  # farthest that a chord of a spline or an ellipse may lie from it
+CURVE_MM = 0.002  # farthest that a chord of a spline or an ellipse may lie from it, before arcs are laid through them
 Unit = Literal["mm", "in"]
 PER_MM: dict[str, float] = {
     "mm": 1.0,

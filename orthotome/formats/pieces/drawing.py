@@ -1,6 +1,6 @@
 """A shop's own drawing, DXF or SVG, read for its closed contours, in mm: as a viewer would show it, or refused.
 
-Lines and circular arcs stay what they are; other curves become chords within a hundredth of a millimetre.
+Lines and circular arcs stay what they are; other curves become arcs, within a hundredth of a millimetre.
 What is no contour (text, dimensions, fills) or is hidden is left out and said so.
 """
 
@@ -10,6 +10,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from orthotome.core.errors import TradeError
+from orthotome.core.path.fitting import arcs_fitted
 from orthotome.core.path.paths import Line, Move, farthest_points
 from orthotome.core.path.rings import JOIN_MM, MOST_POINTS, Loops, Ring, as_circle, chained, depths
 from orthotome.core.quantities import length
@@ -21,6 +22,7 @@ MOST_BYTES = 8_000_000
 MOST_RINGS = 2_000
 LARGEST_MM = 50_000.0  # across; no table is larger
 FARTHEST_MM = 1e7  # from the drawing's zero: numbers keep their thousandths. Assumption
+_MOST_MOVES = 3 * MOST_POINTS  # as curves are drawn in chords, before arcs are laid through them
 _LEAST_MM = 1e-4  # shorter moves are dust of the drawing
 
 
@@ -82,19 +84,33 @@ def read_drawing(content: bytes, unit: Unit | None = None) -> Found:
     if not kept:
         hidden = f" {' '.join(notes)}" if notes else ""
         raise TradeError("drawing", f"holds no lines or curves that a torch could follow.{hidden}")
-    if len(kept) > MOST_POINTS:
+    if len(kept) > _MOST_MOVES:
         raise TradeError("drawing", "is too fine to be a test part: simplify its curves.")
     if any(not math.isfinite(v) for m in kept for v in (*m.start, *m.end)):
         raise TradeError("drawing", "holds a point that is not a number.")
     _check_size(kept)
     if _gaps_joined(kept):
         notes = [*notes, f"Ends less than {length(JOIN_MM)} apart were joined."]
-    rings = tuple(as_circle(r) for r in chained(kept))
+    drawn = chained(kept)
+    rings = tuple(_with_arcs(r) for r in drawn)
+    notes = [*notes, *_fewer(drawn, rings)]
     if len(rings) > MOST_RINGS:
         raise TradeError(
             "drawing", f"holds {len(rings)} contours: more than {MOST_RINGS} are no test part."
         )
     return Found(rings, tuple(notes), measured(rings))
+
+
+def _with_arcs(ring: Ring) -> Ring:
+    """A circle in parts as one, and arcs in place of chords that follow one."""
+    circle = as_circle(ring)
+    return circle if circle is not ring else arcs_fitted(ring)
+
+
+def _fewer(drawn: Sequence[Ring], rings: Sequence[Ring]) -> list[str]:
+    """What became of curves in chords: what is cut is said beside what was drawn."""
+    before, after = (sum(len(r.moves) for r in of) for of in (drawn, rings))
+    return [f"{before} lines and arcs became {after}: curves are cut in arcs."] if after < before else []
 
 
 def _check_size(moves: list[Move]) -> None:

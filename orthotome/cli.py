@@ -135,6 +135,9 @@ def align(
     typer.echo(answer.model_dump_json())
 
 
+_UNIT_OF_DRAWING = "mm or in: what the numbers of the drawing are in, whatever the file says of itself."
+
+
 @app.command()
 def trace(
     file: Annotated[str, typer.Argument(help="CSV file of a recording; - is standard input.")],
@@ -222,7 +225,7 @@ def check(
     table: Annotated[str, typer.Option(help="The file that the Machine page saves.")] = "",
     sheet: Annotated[str, typer.Option(help="Sheet, as 2500x1250 in mm.")] = "",
     drawing: Annotated[str, typer.Option(help="DXF or SVG of the part, laid over.")] = "",
-    unit: Annotated[str, typer.Option(help="Of a DXF that names none: mm or in.")] = "",
+    unit: Annotated[str, typer.Option(help=_UNIT_OF_DRAWING)] = "",
     write: Annotated[str, typer.Option(help="Where to write a copy that is put right.")] = "",
 ) -> None:
     """What a cutting program would do, held against the setting, the table and the sheet."""
@@ -311,7 +314,7 @@ def piece(
     heights: Annotated[str, typer.Option(help="Of a height ladder, mm.")] = "",
     delays: Annotated[str, typer.Option(help="Of a pierce ladder, s.")] = "",
     drawing: Annotated[str, typer.Option(help="Of an own_part: DXF or SVG file.")] = "",
-    unit: Annotated[str, typer.Option(help="Of a DXF that names none: mm or in.")] = "",
+    unit: Annotated[str, typer.Option(help=_UNIT_OF_DRAWING)] = "",
 ) -> None:
     """A test piece for the settings in a campaign's start: program, drawings, cut sheet."""
     from typing import get_args  # noqa: PLC0415 (start-up time)

@@ -109,6 +109,13 @@ class Rows(unittest.TestCase):
         self.assertIn("Did you mean 0.6 s?", asked[1].sentence)
         self.assertEqual(doubts_of_row(row(7.94, 61 * 25.4, 0.6), self.BESIDE), ())
 
+    def test_a_pierce_height_below_the_cut_height_is_asked_about(self) -> None:
+        plain = row(7.94, 61 * 25.4, 0.6)
+        low = replace(plain, values=replace(plain.values, cut_height_mm=1.5, pierce_height_mm=1.2))
+        asked = [d for d in doubts_of_row(low, ()) if d.field == "pierce_height_mm"]
+        self.assertEqual(len(asked), 1)
+        self.assertIn("Are the two swapped?", asked[0].sentence)
+
     def test_one_row_beside_it_says_less_and_none_only_what_cutting_has(self) -> None:
         alone = self.BESIDE[:1]
         self.assertEqual(doubts_of_row(row(12.7, 35 * 25.4, 1.2), alone), ())

@@ -1,6 +1,7 @@
 """Programs read by a small reader that knows RS-274 and nothing of the writer, and cut in shapely."""
 
 import math
+import random
 import re
 import unittest
 from collections.abc import Iterator
@@ -11,7 +12,7 @@ from hypothesis import strategies as st
 from shapely import LineString, Polygon, box, union_all
 
 from orthotome.core.path.on_grid import on_grid
-from orthotome.core.path.paths import Arc, Line
+from orthotome.core.path.paths import Arc, Line, length_mm, point_along
 from orthotome.core.pieces import Piece
 from orthotome.core.quantities import INCH, METRIC, speaking
 from orthotome.core.trial.campaign import Campaign
@@ -142,6 +143,28 @@ class Read(unittest.TestCase):
         self.assertEqual(written[0].end, written[1].start)
         whole = Arc((0.9, 0), (0.9, 0), (0, 0), True)
         self.assertEqual(list(on_grid([whole], 1e-3)), [whole])
+
+    def test_the_middle_of_an_arc_stays_where_it_was_on_the_grid(self) -> None:
+        """Of slots at any angle: ends that are rounded leave the middle within a thousandth or so, and radii a controller takes."""
+        rng, off, unequal = random.Random(3), [], []
+        for turn in [177.3, *(rng.uniform(0, 360) for _ in range(800))]:
+            (x, y), r, at = (
+                (rng.uniform(0, 500), rng.uniform(0, 500)),
+                rng.uniform(2, 60),
+                math.radians(turn),
+            )
+            dx, dy = r * math.cos(at), r * math.sin(at)
+            drawn = Arc((x + dx, y + dy), (x - dx, y - dy), (x, y), clockwise=False)
+            (written,) = on_grid([drawn], 1e-3)
+            assert isinstance(written, Arc)
+            was, now = (point_along(m, length_mm(m) / 2) for m in (drawn, written))
+            off.append(math.dist(was, now))
+            unequal.append(
+                abs(math.dist(written.start, written.centre) - math.dist(written.end, written.centre))
+            )
+        self.assertLess(max(off), 1.4e-3)
+        self.assertLess(sorted(off)[int(0.95 * len(off))], 1.0e-3)
+        self.assertLess(max(unequal), 2e-3)
 
     def test_before_anything_moves_the_controllers_state_is_said(self) -> None:
         piece = piece_of("square", CAMPAIGN)

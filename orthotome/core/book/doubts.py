@@ -90,6 +90,10 @@ def _doubts(row: StartRow, thinner: StartRow | None, thicker: StartRow | None) -
         asked = doubt(value, likely, number.say, shown_in=unit_in_kept(number.quantity))
         if asked:
             yield Doubt(number.field, asked)
+    pierce, cut = row.values.pierce_height_mm, row.values.cut_height_mm
+    if pierce is not None and cut is not None and pierce < cut:
+        said = f"{length(pierce)} to pierce at is below the cut height, {length(cut)}: molten metal is blown at the nozzle."
+        yield Doubt("pierce_height_mm", f"{said} Are the two swapped?")
 
 
 def _likely(

@@ -11,7 +11,16 @@ from collections.abc import Iterable, Iterator
 from dataclasses import replace
 from itertools import product
 
-from orthotome.core.path.paths import Arc, Line, Move, Point, is_circle, sweep_rad
+from orthotome.core.path.paths import (
+    Arc,
+    Line,
+    Move,
+    Point,
+    is_circle,
+    length_mm,
+    point_along,
+    sweep_rad,
+)
 
 
 def on_grid(moves: Iterable[Move], step: float) -> Iterator[Move]:
@@ -58,13 +67,19 @@ def _arc(move: Arc, step: float) -> Move | None:
     return written
 
 
+_UNEQUAL = 1.5  # thousandths between the radii that are worth one of the middle
+
+
 def _centre(move: Arc, start: Point, end: Point, step: float) -> Point:
-    """The point of the grid by the true centre from which both ends are equally far."""
+    """The point of the grid by the true centre that leaves the arc where it was meant to be: its middle stays in place, and its
+    ends are equally far from it, as nearly as the grid allows of both (a controller minds the second less)."""
     x, y = rounded(move.centre, step)
     near = [rounded((x + i * step, y + j * step), step) for i, j in product((0, -1, 1), repeat=2)]
+    middle = point_along(move, length_mm(move) / 2)
 
     def off(c: Point) -> float:
+        written = replace(move, start=start, end=end, centre=c)
         unequal = abs(math.dist(start, c) - math.dist(end, c))
-        return max(0.0, unequal - step / 2) + 0.1 * math.dist(c, move.centre)
+        return max(unequal / _UNEQUAL, math.dist(middle, point_along(written, length_mm(written) / 2)))
 
     return min(near, key=off)

@@ -75,8 +75,17 @@ function RunUp({ traceId }: { traceId: number }) {
 }
 
 /** A drift along the way, by the metre or by the foot. */
-const drift = (vPerM: number, units: ShopUnits): string =>
-  inInches(units) ? `${(vPerM * 0.3048).toFixed(2)} V a foot` : `${vPerM.toFixed(1)} V a metre`;
+const drift = (vPerM: number, units: ShopUnits): string => {
+  const sign = vPerM < 0 ? '−' : '+';
+  const most = Math.abs(vPerM);
+  return inInches(units)
+    ? `${sign}${(most * 0.3048).toFixed(2)} V a foot`
+    : `${sign}${most.toFixed(1)} V a metre`;
+};
+
+/** For how much of a cut height control was on. */
+const controlled = (share: number): string =>
+  share === 0 ? 'height control off' : `under control for ${Math.round(100 * share)} % of it`;
 
 function Cuts({ trace }: { trace: Trace }) {
   const units = useUnits();
@@ -101,15 +110,15 @@ function Cuts({ trace }: { trace: Trace }) {
               {c.drift_v_per_m !== null &&
                 Math.abs(c.drift_v_per_m) >= 0.05 &&
                 `; drifts ${drift(c.drift_v_per_m, units)}`}
-              {c.control_share !== null &&
-                `; under control for ${Math.round(100 * c.control_share)} % of it`}
+              {c.control_share !== null && `; ${controlled(c.control_share)}`}
             </p>
             {c.events.length > 0 && (
               <ul>
                 {c.events.slice(0, 12).map((e) => (
                   <li key={`${e.kind}${e.from_s}`}>
-                    {e.word} at {e.from_s.toFixed(2)} s: {e.peak_v > 0 ? '+' : '−'}
-                    {Math.abs(e.peak_v).toFixed(1)} V
+                    {e.word} at {e.from_s.toFixed(2)} s
+                    {e.kind !== 'arc_lost' &&
+                      `: ${e.peak_v > 0 ? '+' : '−'}${Math.abs(e.peak_v).toFixed(1)} V`}
                     {e.height_mm !== null &&
                       Math.abs(e.height_mm) >= 0.05 &&
                       `, ${length(Math.abs(e.height_mm))} ${e.height_mm < 0 ? 'closer' : 'higher'}`}

@@ -113,9 +113,16 @@ function Picture({ drawn, trace, view }: { drawn: Drawn; trace: Trace; view: [nu
           speed
         </text>
       )}
-      {named(events, x).map((e) => (
-        <text key={`${e.kind}${e.from_s}`} x={x(e.from_s)} y={HEAD - 7} fontSize="15" fill="var(--ink)">
-          {e.word}
+      {named(events, x).map(({ event, at, anchor }) => (
+        <text
+          key={`${event.kind}${event.from_s}`}
+          x={at}
+          y={HEAD - 7}
+          textAnchor={anchor}
+          fontSize="15"
+          fill="var(--ink)"
+        >
+          {event.word}
         </text>
       ))}
       {trace.cuts
@@ -189,12 +196,20 @@ function along(
 type Event = Trace['cuts'][number]['events'][number];
 
 /** The events with room for their word. */
-function named(events: Event[], x: (s: number) => number): Event[] {
+function named(events: Event[], x: (s: number) => number): Named[] {
   let free = 0;
-  return events.filter((e) => {
-    const at = x(e.from_s);
-    if (at < free || at > W - 90) return false;
-    free = at + 9 * e.word.length + 12;
-    return true;
+  return events.flatMap((event) => {
+    const wide = 7 * event.word.length;
+    const fits = x(event.from_s) + wide <= W;
+    const begins = fits ? x(event.from_s) : x(event.to_s) - wide;
+    if (begins < free) return [];
+    free = begins + wide + 8;
+    return [{ event, at: x(fits ? event.from_s : event.to_s), anchor: fits ? 'start' : 'end' }];
   });
+}
+
+interface Named {
+  event: Event;
+  at: number;
+  anchor: 'start' | 'end';
 }

@@ -119,11 +119,21 @@ class Turning(unittest.TestCase):
         self.assertAlmostEqual(back.turn_deg, -40.0, delta=2)
         self.assertAlmostEqual(tilt.turn_deg, -1.4, delta=0.05)
 
-    def test_an_axis_whose_turn_is_not_advised_leaves_its_share(self) -> None:
-        # 1.5 degrees toward 86: 0.1 of it to the right, too little to be known with this gauge.
-        found = align(read(1.5, 86.0, TWELVE, u=0.3), "clockwise", 0.2, Mount((SIDE_TILT, FORE_AND_AFT)))
-        self.assertEqual([t.axis for t in found.corrections], ["side tilt"])
-        self.assertAlmostEqual(found.left_over_deg, 0.1, delta=0.04)
+    def test_two_axes_that_stand_askew_cure_all_of_it_and_too_small_a_turn_leaves_its_share(
+        self,
+    ) -> None:
+        for about in (20.0, 35.0, 90.0, 150.0):
+            for toward in range(0, 360, 15):
+                axes = (SIDE_TILT, MountAxis("second", about))
+                found = align(read(1.5, toward, TWELVE, u=0.3), "clockwise", 0.2, Mount(axes))
+                said = math.radians(found.toward_deg)
+                left = found.lean_deg * np.array([math.cos(said), math.sin(said)])
+                for turn in found.corrections:
+                    way = math.radians(next(a.moves_toward_deg for a in axes if a.name == turn.axis))
+                    left += turn.turn_deg * np.array([math.cos(way), math.sin(way)])
+                with self.subTest(about=about, toward=toward):
+                    self.assertAlmostEqual(float(np.hypot(*left)), found.left_over_deg, places=6)
+                    self.assertLess(found.left_over_deg, 0.1)  # two turns that no hand makes
 
     def test_two_axes_cure_it_without_turning_the_barrel(self) -> None:
         found = turns(read(2.0, 30.0), SIDE_TILT, FORE_AND_AFT, itself=True)

@@ -38,6 +38,7 @@ _SWIRL_DEG, _SWIRL_SD_DEG, _TWO_FOLD_SD_DEG = 1.3, 1.3, 0.5
 _SCATTER_DEG = ((0.15, 0.25), (0.3, 0.4), (0.5, 0.25), (0.8, 0.1))
 _LEAN = slice(1, 3)  # its columns, after swirl's
 _PARALLEL = 1e-6
+_LEAST_TURN_DEG = 0.05  # a smaller one nobody makes; assumption
 
 
 @dataclass(frozen=True)
@@ -202,7 +203,8 @@ def _corrections(lean: Array, sd: float, mount: Mount) -> tuple[tuple[Turn, ...]
             turns.append(Turn("itself", angle, None, _about_itself(angle, mount.axes[0])))
             lean = _rotated(lean, angle)
     wanted, *_ = np.linalg.lstsq(ways.T, -lean, rcond=None)
-    wanted = np.where(np.abs(wanted) > sd, wanted, 0.0)  # smaller than its own uncertainty: not advised
+    # The lean is known to need curing: then each turn that a hand can make belongs to the cure, or a skew pair leaves part of it.
+    wanted = np.where(np.abs(wanted) >= _LEAST_TURN_DEG, wanted, 0.0)
     for axis, turn in zip(mount.axes, wanted.tolist(), strict=True):
         if turn:
             move = None if axis.mm_per_deg is None else turn * axis.mm_per_deg

@@ -35,7 +35,7 @@ KNOWN = 2.45  # sd of each component within which a vector in the plane lies 95 
 _OPEN_DEG = 8.0  # sd of the priors of lean and process: it is left to the readings
 _SWIRL_DEG, _SWIRL_SD_DEG, _TWO_FOLD_SD_DEG = 1.3, 1.3, 0.5
 # Scatter of one edge, with weights. Assumption.
-_SCATTER_DEG = ((0.15, 0.25), (0.3, 0.4), (0.5, 0.25), (0.8, 0.1))
+_SCATTER_DEG = ((0.05, 0.15), (0.15, 0.3), (0.3, 0.35), (0.5, 0.15), (0.8, 0.05))
 _LEAN = slice(1, 3)  # its columns, after swirl's
 _PARALLEL = 1e-6
 _LEAST_TURN_DEG = 0.05  # a smaller one nobody makes; assumption

@@ -11,6 +11,8 @@ from playwright.sync_api import Browser, Page, expect
 from tools.browser import PHONE_SIDEWAYS, TABLET, Server, open_page, the_browser
 
 AXE = (Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js").read_text()
+AT_REST = """document.getAnimations().every(
+    (a) => a.playState !== 'running' || a.effect.getComputedTiming().endTime === Infinity)"""
 SHEET = "/book/sheet?metal=mild_steel&set=3&gas=air"
 VIEWS = (
     "/bench",
@@ -56,6 +58,7 @@ class Screens(unittest.TestCase):
         return page
 
     def check(self, page: Page, *rules: str) -> None:
+        page.wait_for_function(AT_REST)  # a page that still fades in has no contrast of its own
         page.evaluate(AXE)
         only = f"runOnly: {json.dumps(rules)}, " if rules else ""
         found = page.evaluate(f"axe.run(document, {{{only}resultTypes: ['violations']}})")
@@ -477,8 +480,18 @@ class EmptyShop(Screens):
         page.get_by_role("button", name=re.compile("Type the numbers from the manual")).click()
         page.get_by_label("Speed").fill("2500")
         page.get_by_label("Cut height").fill("1.5")
+        # Nothing that nobody gave reaches a program: it is asked for.
+        still = page.get_by_text("Still to be given: pierce height, pierce delay, kerf")
+        expect(still).to_be_visible()
+        expect(page.get_by_role("button", name="Open the trial")).to_have_count(0)
+        page.get_by_label("Pierce height").fill("4.3")
+        page.get_by_label("Pierce delay").fill("0.65")
+        page.get_by_label("Kerf").fill("1.7")
         page.get_by_role("button", name="Open the trial").click()
         expect(page.get_by_text("Not known yet: cut at fixed height")).to_be_visible()
+        opened = page.request.get(f"{self.server.address}/api/trials/1/bench").json()["trial"]["start"]
+        given = {"pierce_height_mm": 4.3, "pierce_delay_s": 0.65, "kerf_mm": 1.7}
+        self.assertEqual({n: opened[n] for n in given}, given)
         expect(page.get_by_role("button", name="Cut it on the simulated table")).to_have_count(0)
 
 

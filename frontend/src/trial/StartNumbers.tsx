@@ -13,9 +13,16 @@ import styles from './trial.module.css';
 type Start = Schema['StartAnswer'];
 type Values = NonNullable<Start['values']>;
 
-export type Typed = Partial<
-  Record<'speed_mm_min' | 'cut_height_mm' | 'arc_voltage_v' | 'kerf_mm', number | null>
->;
+/** What no piece can be cut without, in the order in which it is asked for. */
+const NEEDED = {
+  speed_mm_min: 'speed',
+  cut_height_mm: 'cut height',
+  pierce_height_mm: 'pierce height',
+  pierce_delay_s: 'pierce delay',
+  kerf_mm: 'kerf',
+} as const;
+
+export type Typed = Partial<Record<keyof typeof NEEDED | 'arc_voltage_v', number | null>>;
 
 interface Props {
   found: Start;
@@ -28,19 +35,25 @@ interface Props {
   fitted: TorchSet;
 }
 
-/** The Book's numbers with what was typed over them; null while speed or height is unknown. */
+/** The Book's numbers with what was typed over them; null while one is unknown: nothing that nobody gave reaches a program. */
 export function withTyped(base: Values | null, typed: Typed): Values | null {
   const speed_mm_min = typed.speed_mm_min ?? base?.speed_mm_min;
   const cut_height_mm = typed.cut_height_mm ?? base?.cut_height_mm;
-  if (!speed_mm_min || !cut_height_mm) return null;
-  return {
-    speed_mm_min,
-    cut_height_mm,
-    arc_voltage_v: typed.arc_voltage_v ?? base?.arc_voltage_v ?? null,
-    kerf_mm: typed.kerf_mm ?? base?.kerf_mm ?? 1.5,
-    pierce_height_mm: base?.pierce_height_mm ?? 3.8,
-    pierce_delay_s: base?.pierce_delay_s ?? 0.5,
-  };
+  const pierce_height_mm = typed.pierce_height_mm ?? base?.pierce_height_mm;
+  const pierce_delay_s = typed.pierce_delay_s ?? base?.pierce_delay_s;
+  const kerf_mm = typed.kerf_mm ?? base?.kerf_mm;
+  if (!speed_mm_min || !cut_height_mm || !pierce_height_mm || !kerf_mm) return null;
+  if (pierce_delay_s === undefined) return null;
+  const arc_voltage_v = typed.arc_voltage_v ?? base?.arc_voltage_v ?? null;
+  return { speed_mm_min, cut_height_mm, arc_voltage_v, kerf_mm, pierce_height_mm, pierce_delay_s };
+}
+
+/** Which numbers are still to be given, once any is. */
+function stillNeeded(base: Values | null, typed: Typed): string[] {
+  if (base || !Object.values(typed).some((v) => typeof v === 'number')) return [];
+  return Object.entries(NEEDED).flatMap(([name, word]) =>
+    typeof typed[name as keyof typeof NEEDED] === 'number' ? [] : [word],
+  );
 }
 
 const HOW: Record<string, string> = {
@@ -58,6 +71,7 @@ export function StartNumbers({ found, values, typed, rowsPage, onType, fitted }:
   const shop = useQuery(shopQuery);
   if (!shop.data) return null;
   const units = shop.data;
+  const needed = stillNeeded(found.values ?? null, typed);
   return (
     <>
       <h2>{HOW[found.how] ?? found.how}</h2>
@@ -116,7 +130,15 @@ export function StartNumbers({ found, values, typed, rowsPage, onType, fitted }:
         </p>
       )}
       {typing ? (
-        <TypedNumbers base={found.values ?? null} typed={typed} onType={onType} />
+        <>
+          <TypedNumbers base={found.values ?? null} typed={typed} onType={onType} />
+          {needed.length > 0 && (
+            <Notice kind="note">
+              Still to be given: {needed.join(', ')}. Only what the manual or you gave goes into a
+              program.
+            </Notice>
+          )}
+        </>
       ) : (
         <button type="button" className={styles.quiet} onClick={() => setTyping(true)}>
           {values ? 'Type your own numbers' : `Type the numbers from the manual of the ${fitted.name}`}
@@ -174,6 +196,24 @@ function TypedNumbers({
         help="leave empty if not known"
       />
       <QuantityField
+        label="Pierce height"
+        quantity="length"
+        unit={length}
+        expected={base?.pierce_height_mm}
+        means="pierce_height"
+        initial={text(begun.pierce_height_mm, (v) => showLength(v, units).text)}
+        onRead={(v) => onType('pierce_height_mm', v)}
+      />
+      <QuantityField
+        label="Pierce delay"
+        quantity="time"
+        unit="s"
+        expected={base?.pierce_delay_s}
+        means="pierce_delay"
+        initial={text(begun.pierce_delay_s, (v) => v.toFixed(2))}
+        onRead={(v) => onType('pierce_delay_s', v)}
+      />
+      <QuantityField
         label="Kerf"
         quantity="length"
         unit={length}
@@ -181,7 +221,7 @@ function TypedNumbers({
         means="kerf"
         initial={text(begun.kerf_mm, (v) => showLength(v, units).text)}
         onRead={(v) => onType('kerf_mm', v)}
-        help="leave empty if not known"
+        help={base ? undefined : 'from the manual, or the width of a slot'}
       />
     </div>
   );

@@ -196,7 +196,9 @@ class OwnDrawings(unittest.TestCase):
                 read = shape_of(found.rings)
                 self.assertAlmostEqual(read.area / drawn.part.area, 1, delta=2e-4)
                 self.assertEqual(len(read.interiors), 2)
-                self.assert_cut(own_part(basis, found.rings, "own"), basis, drawn.part.area)
+                piece = own_part(basis, found.rings, "own")
+                self.assertEqual(piece.size_mm, found.measured.size_mm)  # one size, wherever it is said
+                self.assert_cut(piece, basis, drawn.part.area)
 
     def assert_cut(self, piece: object, basis: PieceBasis, area: float) -> None:
         kerf = basis.kerf_mm

@@ -8,6 +8,7 @@ from dataclasses import fields, replace
 
 import numpy as np
 
+from orthotome.core.fields import field_words
 from orthotome.core.height.trace import MOST_SAMPLES, Trace, drawn
 from orthotome.core.height.trace_doubts import doubts_of
 from orthotome.core.height.trace_report import Known, read_trace
@@ -128,7 +129,12 @@ class Files(unittest.TestCase):
                 found = doubts_of(wrong)
                 self.assertIn(field, [d.field for d in found])
                 self.assertRegex(next(d.sentence for d in found if d.field == field), words)
-                self.assertTrue(any(field in said for said in read_trace(wrong).cannot_tell))
+                self.assertTrue(
+                    any(
+                        f"Whether {field_words(field)} is" in said
+                        for said in read_trace(wrong).cannot_tell
+                    )
+                )
         self.assertEqual(doubts_of(made), [])
 
     def test_the_command_answers_as_the_contract_says(self) -> None:

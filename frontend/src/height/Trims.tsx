@@ -34,6 +34,8 @@ export function Trims({ tableId, stream }: { tableId: number; stream: LiveStream
       ),
     onSuccess: () => queries.invalidateQueries({ queryKey: key }),
   });
+  // Of the last trim of this recording, and of no earlier one.
+  const says = made.at(-1)?.at_s === trim.data?.at_s ? trim.data?.says : undefined;
   const can = stream.line?.can.includes('trim') ?? false;
   const ready = can && !stream.away && running !== null && now?.setPoint != null;
   const { mutate } = trim;
@@ -73,7 +75,7 @@ export function Trims({ tableId, stream }: { tableId: number; stream: LiveStream
         ])}
       </div>
       {trim.isError && <Notice kind="refusal">{refusalText(trim.error)}</Notice>}
-      {trim.data?.says && <Notice kind="note">{trim.data.says}</Notice>}
+      {says && <Notice kind="note">{says}</Notice>}
       {made.length > 0 && (
         <p role="status" className={styles.soft}>
           Noted:{' '}

@@ -16,6 +16,7 @@ from typing import Literal
 
 import numpy as np
 
+from orthotome.core.fields import field_words
 from orthotome.core.height import events as ev
 from orthotome.core.height.events import Along, TraceEvent
 from orthotome.core.height.loop import HOLD_SHARES
@@ -396,7 +397,7 @@ def _cannot_tell(
             "When the first arc came, and how long after it the volts were at rest: it burns already when the recording "
             "begins."
         )
-    said += [f"Whether {d.field} is in its unit: {d.sentence}" for d in doubts_of(trace)]
+    said += [f"Whether {field_words(d.field)} is in its unit: {d.sentence}" for d in doubts_of(trace)]
     said += _cannot_tell_of_columns(trace, known)
     for i, cut in enumerate(cuts, 1):
         if cut.settled_s is None:

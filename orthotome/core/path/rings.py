@@ -18,6 +18,7 @@ from orthotome.core.path.paths import (
     Point,
     backwards,
     cut_in_two,
+    farthest_points,
     flattened,
     is_circle,
     length_mm,
@@ -257,6 +258,13 @@ def as_circle(ring: Ring) -> Ring:
         return ring
     at = (float(centre[0]) + radius, float(centre[1]))
     return Ring((Arc(at, at, (float(centre[0]), float(centre[1])), clockwise=ring.area_mm2 < 0),))
+
+
+def extent(rings: Sequence[Ring]) -> tuple[float, float]:
+    """Width and height of the box round these rings in mm, arcs as far as they go."""
+    points = np.array([p for ring in rings for move in ring.moves for p in farthest_points(move)])
+    width, height = points.max(axis=0) - points.min(axis=0)
+    return float(width), float(height)
 
 
 def said_at(p: Point) -> str:

@@ -29,6 +29,7 @@ from orthotome.core.path.rings import (
     check_apart,
     depths,
     distances,
+    extent,
     holds,
 )
 from orthotome.core.pieces.piece import (
@@ -86,11 +87,10 @@ def own_part(basis: PieceBasis, rings: Sequence[Ring], name: str) -> Piece:
     order = sorted(found, key=lambda f: (-f.depth, abs(f.ring.area_mm2)))
     contours = [_contour(f, n, basis, loops) for n, f in enumerate(order, 1)]
     done, parts = placed(contours, list(_parts(found)))
-    points = np.concatenate([np.array(p.outline) for p in parts])
-    width, height = points.max(axis=0) - points.min(axis=0)
-    if max(width, height) > LARGEST_MM:
-        raise TradeError("drawing", f"is {size(float(width), float(height))}: is its unit right?")
-    return Piece("own_part", name, done, (float(width), float(height)), parts)
+    across = extent(rings)
+    if max(across) > LARGEST_MM:
+        raise TradeError("drawing", f"is {size(*across)}: is its unit right?")
+    return Piece("own_part", name, done, across, parts)
 
 
 def _as_run(ring: Ring, depth: int, loops: Loops, basis: PieceBasis) -> _Placed:

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from orthotome.core.errors import TradeError
 from orthotome.core.path.fitting import arcs_fitted
 from orthotome.core.path.paths import Line, Move, farthest_points
-from orthotome.core.path.rings import JOIN_MM, MOST_POINTS, Loops, Ring, as_circle, chained, depths
+from orthotome.core.path.rings import JOIN_MM, MOST_POINTS, Ring, as_circle, chained, depths, extent
 from orthotome.core.quantities import length
 from orthotome.formats.pieces.curves import BADLY_WRITTEN, Unit
 from orthotome.formats.pieces.dxf_drawing import dxf_edges
@@ -55,11 +55,8 @@ class Measured:
 
 def measured(rings: Sequence[Ring]) -> Measured:
     """What the contours of a drawing come to."""
-    loops = Loops(rings).all
-    low = [min(float(loop[:, i].min()) for loop in loops) for i in (0, 1)]
-    high = [max(float(loop[:, i].max()) for loop in loops) for i in (0, 1)]
     holes = sum(d % 2 for d in depths(rings))
-    return Measured(len(rings) - holes, holes, (high[0] - low[0], high[1] - low[1]))
+    return Measured(len(rings) - holes, holes, extent(rings))
 
 
 def read_drawing(content: bytes, unit: Unit | None = None) -> Found:

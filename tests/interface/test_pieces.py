@@ -162,7 +162,7 @@ class OwnDrawing(Screens):
         self.choose(page, self.drawing(closed=False))
         expect(page.get_by_text("a contour is open at X 0.00, Y 0.00")).to_be_visible()
         self.choose(page, self.drawing(closed=True))
-        expect(page.get_by_text("90 × 60 mm, 1 outside and 1 inside.")).to_be_visible()
+        expect(page.get_by_text("Read: 90 mm × 60 mm, 1 outline, 1 hole.")).to_be_visible()
         expect(page.get_by_role("img", name=re.compile("gusset plate from above"))).to_be_visible()
         expect(page.get_by_text("1 of 2: hole 1")).to_be_visible()
         with page.expect_download() as taken:

@@ -5,7 +5,6 @@ import { answered, api } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { FileButton } from '../kit/FileButton';
 import { useSay } from '../kit/undo';
-import { showThickness, type ShopUnits } from '../kit/units';
 import styles from './piece.module.css';
 
 const ownPartsQuery = queryOptions({
@@ -19,17 +18,14 @@ type Unit = 'named' | 'mm' | 'in';
 export function OwnParts({
   chosen,
   onChoose,
-  units,
 }: {
   chosen: number | null;
   onChoose: (id: number | null) => void;
-  units: ShopUnits;
 }) {
   const parts = useQuery(ownPartsQuery);
   const queries = useQueryClient();
   const [unit, setUnit] = useState<Unit>('named');
   const part = parts.data?.find((p) => p.id === chosen);
-  const shown = (mm = 0) => showThickness(mm, units).text;
   return (
     <div className={styles.own}>
       {parts.data && parts.data.length > 0 && (
@@ -40,12 +36,7 @@ export function OwnParts({
           onChoose={onChoose}
         />
       )}
-      {part && (
-        <p>
-          {shown(part.size_mm[0])} × {shown(part.size_mm[1])} {units.length_unit},{' '}
-          {part.contours - part.holes} outside and {part.holes} inside. {part.notes.join(' ')}
-        </p>
-      )}
+      {part && <p>{part.notes.join(' ')}</p>}
       <Choices
         label="Unit of a drawing to import"
         value={unit}

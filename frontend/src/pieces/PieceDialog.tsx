@@ -155,7 +155,7 @@ export function PieceDialog({
           <p>{KINDS.find((k) => k.value === kind)?.says}</p>
           {kind === 'own_part' && (
             <>
-              <OwnParts chosen={ownPartId} onChoose={setOwnPartId} units={units} />
+              <OwnParts chosen={ownPartId} onChoose={setOwnPartId} />
               <Choices
                 label="Its round holes"
                 value={fitHoles ? 'fitted' : 'drawn'}

@@ -5,13 +5,15 @@ One trial half-way, one locked, one just opened, of three metals on two simulate
 
 import os
 from collections.abc import Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass
 from pathlib import Path
 
 from fastapi import FastAPI
 from sqlmodel import Session, select
 
 from orthotome.api.app import create_app
+from orthotome.api.bench.judging import Judge
+from orthotome.api.bench.numbers import numbers_now
 from orthotome.core.book.start_rows import RowDetails, StartRow, StartValues
 from orthotome.core.height.signal_path import SignalPath
 from orthotome.core.log.starts import work_of_piece
@@ -170,11 +172,12 @@ def fill(database: Database) -> None:
 def _program(session: Session, table: CuttingTable) -> None:
     """A program that was made for the trial on the bench, checked."""
     start = next(t for t in session.exec(select(Trial)) if t.table_id == table.id and not t.set_aside)
-    values = StartValues(**{f.name: getattr(start, f.name) for f in fields(StartValues)})
+    numbers = numbers_now(Judge())
+    values = numbers(session, start)
     row = programs.begun(session, table.id or 0, NAME, demo_program(values).encode())
     row.trial_id, row.recipe_id = start.id, None
     row.sheet_x_mm, row.sheet_y_mm = SHEET_MM
-    basis = programs.basis(session, row)
+    basis = programs.basis(session, row, numbers)
     found = check(read_program(programs.text_of(row), basis.profile, basis.axes), basis.against)
     programs.keep_report(session, row, report_to_file(found), basis.stand)
 

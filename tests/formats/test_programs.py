@@ -188,10 +188,13 @@ class Read(unittest.TestCase):
         campaign = replace(CAMPAIGN, start=start)
         for kind in KINDS:
             with self.subTest(kind), speaking(INCH):
-                program = write_gcode(piece_of(kind, campaign), start, profile=SHIPPED["inch"])
+                piece = piece_of(kind, campaign)
+                program = write_gcode(
+                    piece, start, profile=SHIPPED["inch"], volts_at=lambda _: (128.0, 2.0)
+                )
                 said = " ".join(re.findall(r"\((.*?)\)", program))
                 self.assertNotRegex(said, r"\bmm\b")
-                self.assertIn("Arc voltage: 128 V to be seen", said)
+                self.assertIn("Arc voltage: 128.0 +- 2.0 V to be seen", said)
                 self.assertIn("is already in the path", said)
         with speaking(INCH):
             square = write_gcode(piece_of("square", campaign), start, profile=SHIPPED["inch"])

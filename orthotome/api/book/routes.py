@@ -28,6 +28,7 @@ from orthotome.core.trial.opening import (
     opening_ladder,
     table_warnings,
 )
+from orthotome.core.tuner.voltage_model import VoltageModel
 from orthotome.core.units import UNITS
 from orthotome.formats.book.recipe import RecipeFile
 from orthotome.formats.book.row_import import (
@@ -384,6 +385,7 @@ def get_recipe_program(
         note=f"Orthotome recipe {recipe_id}, revision {row.revision}",
         acceleration_mm_s2=page.acceleration_mm_s2,
         fastest_mm_min=page.fastest_mm_min,
+        told_by=VoltageModel(replace(campaign, cuts=())),  # its volts are those of its cuts already
     )
     name = f"recipe-{recipe_id}{'-dry' if dry_run else ''}.nc"
     return Response(

@@ -34,7 +34,9 @@ class OfSetting(Wire):
 
     def plate(self, session: Session) -> holes.Plate:
         """Its set and plate. Raises TradeError where neither is named."""
-        setting = programs.of_offer(session, self.recipe_id, self.trial_id)
+        setting = programs.of_offer(
+            session, self.recipe_id, self.trial_id, programs.begun_with
+        )  # holes are of a plate and a set: where its numbers have come to is another matter
         if setting.job is None:
             raise TradeError("trial_id", "say which recipe or trial the holes were cut with.")
         return holes.Plate(setting.set_name, setting.metal, setting.job.thickness_mm)

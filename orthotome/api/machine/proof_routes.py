@@ -7,6 +7,7 @@ from fastapi.responses import Response
 from pydantic import Field
 from sqlmodel import Session
 
+from orthotome.api.bench.numbers import Numbers
 from orthotome.api.depends import Reading, Store
 from orthotome.api.routing import room
 from orthotome.api.wire import Id, Wire
@@ -22,6 +23,7 @@ from orthotome.formats.reading import FileModel
 from orthotome.store.book import recipes
 from orthotome.store.machine import pages
 from orthotome.store.programs import programs
+from orthotome.store.programs.programs import NumbersNow
 from orthotome.store.shop import shop
 from orthotome.store.trial import trials
 
@@ -80,9 +82,9 @@ class KerfAnswer(Wire):
 
 
 def _job(
-    session: Session, table_id: int, name: ProofName, of: ProofQuery
+    session: Session, table_id: int, name: ProofName, of: ProofQuery, numbers: NumbersNow
 ) -> tuple[PieceJob, ProofAnswer]:
-    setting = programs.of_offer(session, of.recipe_id, of.trial_id)
+    setting = programs.of_offer(session, of.recipe_id, of.trial_id, numbers)
     if setting.job is None or setting.torch is None:
         raise TradeError(
             "trial_id",
@@ -147,18 +149,29 @@ def _says(name: ProofName, job: PieceJob, legs: int | None) -> str:
 
 @router.get("/tables/{table_id}/proof-pieces/{name}")
 def get_proof_piece(
-    table_id: Id, name: ProofName, session: Reading, of: Annotated[ProofQuery, Query()]
+    table_id: Id,
+    name: ProofName,
+    *,
+    session: Reading,
+    of: Annotated[ProofQuery, Query()],
+    numbers: Numbers,
 ) -> ProofAnswer:
     """A piece that tells of the machine."""
-    return _job(session, table_id, name, of)[1]
+    return _job(session, table_id, name, of, numbers)[1]
 
 
 @router.get("/tables/{table_id}/proof-pieces/{name}/piece.{form}")
 def get_proof_file(
-    table_id: Id, name: ProofName, form: Form, session: Reading, of: Annotated[ProofQuery, Query()]
+    table_id: Id,
+    name: ProofName,
+    form: Form,
+    *,
+    session: Reading,
+    of: Annotated[ProofQuery, Query()],
+    numbers: Numbers,
 ) -> Response:
     """A file of it, in the table's own words; a zig-zag only with the torch off."""
-    job, _ = _job(session, table_id, name, of)
+    job, _ = _job(session, table_id, name, of, numbers)
     dry = form == "dry.nc" or (form == "nc" and name.startswith("zig-zag"))
     file = "piece-dry.nc" if dry else f"piece.{form}"
     saved = f"{name}{'-dry' if dry else ''}.{'nc' if dry else form}"
@@ -167,10 +180,10 @@ def get_proof_file(
 
 
 @router.put("/kerf")
-def write_kerf(request: KerfRequest, store: Store) -> KerfAnswer:
+def write_kerf(request: KerfRequest, store: Store, numbers: Numbers) -> KerfAnswer:
     """Write a measured kerf into its setting: pieces, programs and checks make room for it from then on."""
     with store.write() as session:
-        setting = programs.of_offer(session, request.recipe_id, request.trial_id)
+        setting = programs.of_offer(session, request.recipe_id, request.trial_id, numbers)
         if setting.job is None:
             raise TradeError("trial_id", "say which recipe or trial it was cut with.")
         was = setting.job.setting.kerf_mm

@@ -140,10 +140,10 @@ def program(
     )
 
 
-def line(session: Session, row: ProgramRow) -> models.ProgramLine:
+def line(session: Session, row: ProgramRow, basis: programs.Basis) -> models.ProgramLine:
     """A program in a list, as it was found when it was checked last."""
     report = ProgramReport.model_validate(json.loads(row.report))
-    basis, then = programs.basis(session, row), programs.stand_then(row)
+    then = programs.stand_then(row)
     by = [f.severity for f in report.findings]
     return models.ProgramLine(
         id=row.id or 0,

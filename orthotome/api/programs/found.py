@@ -9,6 +9,7 @@ from fastapi import Depends, Request
 from sqlmodel import Session
 
 from orthotome.api.apart import Watch
+from orthotome.api.bench.numbers import Numbers
 from orthotome.api.depends import SignedStore, Store
 from orthotome.api.once import Once
 from orthotome.api.programs import answers
@@ -27,6 +28,11 @@ class Found:
     kept: Kept
     store: SignedStore
     watched: dict[str, Watch]
+    numbers: programs.NumbersNow
+
+    def basis(self, session: Session, row: ProgramRow) -> programs.Basis:
+        """What a program is checked against now."""
+        return programs.basis(session, row, self.numbers)
 
     def found(self, row: ProgramRow, basis: programs.Basis, watch: Watch | None = None) -> WorkedOut:
         """What is found in a program against what it is checked against."""
@@ -51,8 +57,8 @@ class Found:
         return self.store.write()
 
 
-async def _found(request: Request, store: Store) -> Found:
-    return Found(request.app.state.programs, store, request.app.state.watched)
+async def _found(request: Request, store: Store, numbers: Numbers) -> Found:
+    return Found(request.app.state.programs, store, request.app.state.watched, numbers)
 
 
 WithPrograms = Annotated[Found, Depends(_found)]

@@ -7,6 +7,7 @@ from fastapi import Path, Query
 from fastapi.responses import Response
 
 from orthotome.api.apart import Watch, apart
+from orthotome.api.bench.numbers import Numbers
 from orthotome.api.bodies import DRAWING_TYPES, PROGRAM_TYPES, DrawingBody, ProgramBody, takes
 from orthotome.api.depends import Reading, Store, as_it_is
 from orthotome.api.programs import answers, models, ways
@@ -32,9 +33,12 @@ Key = Annotated[str, Path(min_length=8, max_length=64)]
 
 
 @router.get("/tables/{table_id}/programs")
-def get_programs(table_id: Id, session: Reading) -> list[models.ProgramLine]:
+def get_programs(table_id: Id, session: Reading, store: WithPrograms) -> list[models.ProgramLine]:
     """The programs of a table, newest first."""
-    return [answers.line(session, row) for row in programs.programs(session, table_id)]
+    return [
+        answers.line(session, row, store.basis(session, row))
+        for row in programs.programs(session, table_id)
+    ]
 
 
 @router.get("/tables/{table_id}/program-settings")
@@ -54,10 +58,10 @@ def get_program_settings(table_id: Id, session: Reading) -> list[models.SettingO
 
 
 @router.get("/programs/{program_id}/holes")
-def get_program_holes(program_id: Id, session: Reading) -> list[models.HoleComesOut]:
+def get_program_holes(program_id: Id, session: Reading, numbers: Numbers) -> list[models.HoleComesOut]:
     """How a program's holes come out, by the holes that were tried with its setting; none where none near was tried."""
     row = programs.program(session, program_id)
-    setting = programs.setting_of(session, row)
+    setting = programs.setting_of(session, row, numbers)
     if setting.job is None:
         return []
     plate = holes.Plate(setting.set_name, setting.metal, setting.job.thickness_mm)
@@ -113,7 +117,7 @@ def stop_reading(key: Key, store: WithPrograms) -> None:
 def get_program(program_id: Id, session: Reading, store: WithPrograms) -> Response:
     """A program, checked against what holds now."""
     row = programs.program(session, program_id)
-    basis = programs.basis(session, row)
+    basis = store.basis(session, row)
     return as_it_is(answers.program(session, row, basis, store.found(row, basis)))
 
 
@@ -162,17 +166,17 @@ def lay_drawing_over(
 def put_right(program_id: Id, session: Reading, store: WithPrograms) -> models.ProgramLine:
     """A copy with what needs no judgement put right; the original is kept."""
     row = programs.program(session, program_id)
-    content, written = answers.correct_apart(programs.text_of(row), programs.basis(session, row))
+    content, written = answers.correct_apart(programs.text_of(row), store.basis(session, row))
     if not written:
         raise TradeError("program", "nothing in it can be put right without your judgement.")
     return _kept(session, programs.copy_of(row, content, written), store)
 
 
 @router.get("/programs/{program_id}/ways", response_model=ways.WaysAnswer)
-def get_program_ways(program_id: Id, session: Reading) -> Response:
+def get_program_ways(program_id: Id, session: Reading, store: WithPrograms) -> Response:
     """Cut whole with its own set, with another, or split between two: time and cost beside each other."""
     row = programs.program(session, program_id)
-    return as_it_is(ways.ways(session, row, programs.basis(session, row)))
+    return as_it_is(ways.ways(session, row, store.basis(session, row)))
 
 
 @router.post("/programs/{program_id}/split", status_code=201)
@@ -181,15 +185,17 @@ def split_program(
 ) -> list[models.ProgramLine]:
     """The program as two that share a zero, in the order in which they are cut; the original is kept."""
     row = programs.program(session, program_id)
-    made = ways.split(session, row, programs.basis(session, row), request.torch_set_id)
+    made = ways.split(session, row, store.basis(session, row), request.torch_set_id)
     return _kept_all(session, made, store)
 
 
 @router.post("/programs/{program_id}/remade/preview", response_model=WorkedOut)
-def draw_remade(program_id: Id, request: models.RemadeRequest, session: Reading) -> Response:
+def draw_remade(
+    program_id: Id, request: models.RemadeRequest, session: Reading, store: WithPrograms
+) -> Response:
     """How a program would be cut with contours cut otherwise. Saves nothing."""
     row = programs.program(session, program_id)
-    content, basis = programs.text_of(row), programs.basis(session, row)
+    content, basis = programs.text_of(row), store.basis(session, row)
     return as_it_is(answers.remade_apart(content, basis, request)[2])
 
 
@@ -199,7 +205,7 @@ def write_remade(
 ) -> models.ProgramLine:
     """A copy with contours cut otherwise, as it was drawn; the original is kept."""
     row = programs.program(session, program_id)
-    basis = programs.basis(session, row)
+    basis = store.basis(session, row)
     content, written, _ = answers.remade_apart(programs.text_of(row), basis, request)
     return _kept(session, programs.copy_of(row, content, written), store)
 
@@ -217,7 +223,7 @@ def get_program_text(program_id: Id, session: Reading) -> Response:
 def get_program_report(program_id: Id, session: Reading, store: WithPrograms) -> Response:
     """The open report of a program."""
     row = programs.program(session, program_id)
-    found = store.found(row, programs.basis(session, row))
+    found = store.found(row, store.basis(session, row))
     return Response(found.report.model_dump_json(), media_type="application/json")
 
 
@@ -227,7 +233,7 @@ def count_program_run(
 ) -> models.ProgramRunAnswer:
     """Count a run on the parts that are fitted."""
     row = programs.program(session, program_id)
-    found, n = store.found(row, programs.basis(session, row)), request.times
+    found, n = store.found(row, store.basis(session, row)), request.times
     counts = Counts(n * found.report.pierces, n * found.arc_s, n * found.off_plate)
     with store.write() as writing:
         fittings.count(writing, row.table_id, counts, "program", row.name)
@@ -256,13 +262,13 @@ def _kept_all(
     session: Reading, rows: list[ProgramRow], store: WithPrograms, watch: Watch | None = None
 ) -> list[models.ProgramLine]:
     """New programs, all checked before any is kept: what is no program leaves nothing behind."""
-    bases = [programs.basis(session, row) for row in rows]
+    bases = [store.basis(session, row) for row in rows]
     reports = [store.found(row, basis, watch).report for row, basis in zip(rows, bases, strict=True)]
     with store.write() as writing:
         for row, basis, report in zip(rows, bases, reports, strict=True):
             programs.keep_report(writing, row, report, basis.stand)
         writing.flush()
-        return [answers.line(writing, row) for row in rows]
+        return [answers.line(writing, row, basis) for row, basis in zip(rows, bases, strict=True)]
 
 
 def _checked_anew(
@@ -270,7 +276,7 @@ def _checked_anew(
 ) -> Response:
     """A program checked with something changed, which is then kept."""
     asked = ProgramRow(**programs.program(session, program_id).model_dump() | changed)
-    basis = programs.basis(session, asked)
+    basis = store.basis(session, asked)
     found = store.found(asked, basis)
     with store.write() as writing:
         row = programs.change(writing, program_id, version, changed)

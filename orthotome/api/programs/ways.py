@@ -135,9 +135,8 @@ def _halves(  # noqa: PLR0917 (sent to a process apart)
 def ways(session: Session, row: ProgramRow, basis: programs.Basis) -> WaysAnswer:
     """All that is known of cutting a program with other sets."""
     own = _own(session, row, basis)
-    setting = programs.setting_of(session, row)
     known, refused = [], []
-    for set_id, one in programs.other_sets(session, row, setting):
+    for set_id, one in programs.other_sets(session, row, basis.setting):
         if one.setting.job is None:
             refused.append(SetRefused(torch_set=one.setting.set_name, why=one.says))
         else:
@@ -164,7 +163,7 @@ def split(
 ) -> list[ProgramRow]:
     """The two programs, in the order in which they are cut, not kept yet."""
     own = _own(session, row, basis)
-    one = programs.with_set(session, row, programs.setting_of(session, row), torch_set_id)
+    one = programs.with_set(session, row, basis.setting, torch_set_id)
     if one.setting.job is None:
         raise TradeError("torch_set_id", one.says)
     content = programs.text_of(row)

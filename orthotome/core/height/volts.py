@@ -13,7 +13,7 @@
 """
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
@@ -21,11 +21,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.quantities import length, volts
+from orthotome.core.setting import CutAt
 from orthotome.core.torch import wear
 from orthotome.core.torch.forecast import volts_per_1000
 from orthotome.core.torch.pit import LearnedLife
 
 Array = NDArray[np.float64]
+VoltsAt = Callable[[CutAt], tuple[float, float] | None]
+"""The volts that a setting is expected to be seen at, with their standard deviation; None where nothing says."""
 
 PER_MM = (6.5, 1.5)
 """Typical slope and its spread, V/mm (domain section 8: 4 to 10)."""
@@ -47,6 +50,7 @@ _TIMES_OFF, _OFF_V = (
     12.0,
 )  # from what the others foresee, sigma and volts: such a reading is a slip. Assumption
 _APART = 0.7  # of what was believed of the bore before: then the cuts have told something of it
+_AS_ONE_V = 0.2  # apart: nobody reads the difference
 _CLASSES_MM = (0.0, 3.0, 6.0, 12.0, math.inf)
 
 
@@ -267,6 +271,17 @@ def _heights(readings: Sequence[HeightReading]) -> int:
         if not found or h - found[-1] >= _DISTINCT_MM:
             found.append(h)
     return len(found)
+
+
+def to_be_seen(seen: Iterable[tuple[float, float] | None]) -> str:
+    """The volts that will be seen along a piece, ± one sigma; from where to where, where it is cut at several."""
+    known = [s for s in seen if s is not None]
+    if not known:
+        return "not known"
+    low, high = min(known), max(known)
+    if high[0] - low[0] < _AS_ONE_V:
+        return f"{low[0]:.1f} ± {max(low[1], high[1]):.1f} V to be seen"
+    return f"{low[0]:.0f} to {high[0]:.0f} V to be seen, ± {max(s for _, s in known):.0f}"
 
 
 def touch_chance(gap_mm: float, sd_mm: float, touch_mm: float, unfollowed_mm: float = 0.0) -> float:

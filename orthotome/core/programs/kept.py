@@ -2,33 +2,42 @@
 
 from dataclasses import dataclass
 
+from orthotome.core.programs.against import Job
 from orthotome.core.quantities import thickness
 
 
 @dataclass(frozen=True)
 class Stand:
-    """What counted when a program was checked: the setting by its name and revision, the version of the table's page, and
-    the set that was fitted."""
+    """What counted when a program was checked: the setting by its name, revision and numbers, the version of the table's
+    page, and the set that was fitted. ``dialled`` is empty in what was kept before it was written down."""
 
     setting: str
     revision: int
     page: int
     fitted: str
+    dialled: tuple[float, ...] = ()
 
     def moved(self, now: "Stand") -> tuple[str, ...]:
         """What is another by now, each in a sentence."""
         said = []
-        if (self.setting, self.revision) != (now.setting, now.revision):
-            said.append(
-                "The setting moved since it was checked."
-                if self.setting == now.setting
-                else f"It was checked against {self.setting or 'no setting'}."
-            )
+        if self.setting != now.setting:
+            said.append(f"It was checked against {self.setting or 'no setting'}.")
+        elif self.revision != now.revision or (self.dialled and self.dialled != now.dialled):
+            said.append("The setting moved since it was checked.")
         if self.page != now.page:
             said.append("The machine’s page changed since it was checked.")
         if self.fitted != now.fitted:
             said.append(f"The {self.fitted or 'unnamed set'} was fitted when it was checked.")
         return tuple(said)
+
+
+def dialled(job: Job | None) -> tuple[float, ...]:
+    """What a hand dials of a setting, to be compared; none without one. Volts are seen, and not dialled."""
+    if job is None:
+        return ()
+    s = job.setting
+    at = (s.speed_mm_min, s.cut_height_mm, s.pierce_height_mm, s.pierce_delay_s, s.kerf_mm)
+    return tuple(round(v, 4) for v in at)
 
 
 def fitted_says(wanted_set: str, fitted_set: str | None, thickness_mm: float) -> str:

@@ -1,5 +1,8 @@
 """What to cut now: the one answer that the Bench shows, the program cuts, and a simulated table makes."""
 
+from dataclasses import replace
+
+from orthotome.core.book.start_rows import StartValues
 from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import STATUS_WORDS, ActKind, NextAct
 from orthotome.core.trial.opening import nothing_known, opening_ladder
@@ -30,6 +33,13 @@ def next_act(judgement: Judgement) -> NextAct:
     kind: ActKind = "lock" if advice.status == "square" else "cut"
     was = Setting.of(speaks_for(campaign.cuts)) if campaign.cuts else None
     return NextAct(kind, setting, asked.why if asked else "", volts, was=was)
+
+
+def dialled_now(judgement: Judgement) -> StartValues:
+    """What is to be dialled now: the trial's numbers at the setting that the Bench tells, with the volts seen there."""
+    act = next_act(judgement)
+    start = judgement.learned.campaign.start
+    return replace(start, **vars(act.setting), arc_voltage_v=act.arc_voltage_v)
 
 
 def heading(judgement: Judgement) -> str:

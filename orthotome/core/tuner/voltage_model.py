@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.log.doubts import likely_volts
+from orthotome.core.setting import CutAt
 from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.tuner import priors
 
@@ -58,6 +59,10 @@ class VoltageModel:
     def volts_per_mm(self) -> tuple[float, float]:
         """Volts per millimetre with its standard deviation."""
         return float(self.mean[1]), float(np.sqrt(self.cov[1, 1]))
+
+    def at(self, setting: CutAt) -> tuple[float, float] | None:
+        """Expected voltage and its sd at a setting; None where nothing says what it would be."""
+        return self.voltage_v(setting.speed_mm_min, setting.cut_height_mm)
 
     def voltage_v(self, speed_mm_min: float, height_mm: float) -> tuple[float, float] | None:
         """Expected voltage and its sd at a setting; None where nothing says what it would be."""

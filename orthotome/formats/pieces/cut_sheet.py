@@ -13,7 +13,7 @@ from orthotome.core.book.start_rows import StartValues
 from orthotome.core.edge.edges import outward_normal_deg
 from orthotome.core.path.paths import Arc, Line, Point, heading_rad, length_mm, point_along
 from orthotome.core.pieces import CLIP_MM, Contour, Piece, PieceName, numbered_pieces
-from orthotome.core.quantities import length, seconds, size, speed, volts
+from orthotome.core.quantities import length, seconds, size, speed
 from orthotome.formats.paper import PAGE_MARGIN_MM, PAGE_MM, in_letters
 
 if TYPE_CHECKING:
@@ -49,6 +49,7 @@ class SheetHead:
     cautions: tuple[str, ...]
     time: str
     address: str | None = None  # of the trial, for the code that leads back to it
+    volts: str = ""  # that will be seen
 
 
 def write_cut_sheet(piece: Piece, start: StartValues, head: SheetHead) -> bytes:
@@ -92,11 +93,10 @@ def _settings(pdf: "FPDF", piece: Piece, start: StartValues, head: SheetHead) ->
     stepped = [c for c in piece.contours if c.inside == (piece.kind in _STEPPED_INSIDE)]
     one_speed = len({c.speed_mm_min for c in stepped}) == 1
     one_height = len({c.cut_height_mm for c in stepped}) == 1
-    seen = "not known" if start.arc_voltage_v is None else f"{volts(start.arc_voltage_v)} to be seen"
     lines = (
         ("Speed", speed(start.speed_mm_min) if one_speed else "see below"),
         ("Cut height", length(outer.cut_height_mm) if one_height else "see below"),
-        ("Arc voltage", seen),
+        ("Arc voltage", head.volts),
         ("Pierce height", length(start.pierce_height_mm)),
         ("Pierce delay", seconds(start.pierce_delay_s)),
         ("Kerf", length(start.kerf_mm)),

@@ -12,13 +12,14 @@ from dataclasses import replace
 from typing import Literal
 
 from orthotome.core.book.start_rows import StartValues
+from orthotome.core.height.volts import VoltsAt, to_be_seen
 from orthotome.core.machine.axis_map import FRAME, AxisMap
 from orthotome.core.path.on_grid import on_grid
 from orthotome.core.path.paths import Arc, Line, Move, Point, flattened
 from orthotome.core.pieces import Contour, Piece
 from orthotome.core.pieces.piece import RESTART_S, begun_at_rim
 from orthotome.core.programs.program import TEST_PIECE
-from orthotome.core.quantities import INCH, length, reach, seconds, speaking, speed, spoken, volts
+from orthotome.core.quantities import INCH, length, reach, seconds, speaking, speed, spoken
 from orthotome.formats.machine.profile import SHIPPED, OutputProfile
 
 Control = Literal["off", "on", "held"]
@@ -36,18 +37,25 @@ def write_gcode(
     *,
     axes: AxisMap = FRAME,
     profile: OutputProfile = SHIPPED["metric"],
+    volts_at: VoltsAt | None = None,
     dry_run: bool = False,
 ) -> str:
-    """The program of ``piece``; ``heading`` are lines of comment, ``dry_run`` leaves the torch off."""
+    """The program of ``piece``; ``heading`` are lines of comment, ``dry_run`` leaves the torch off. ``volts_at`` says what
+    will be seen at a setting.
+    """
     with speaking(INCH if profile.units == "in" else spoken()):
-        return _Writer(start, axes, profile, dry_run).program(piece, heading)
+        seen = to_be_seen(volts_at(c) if volts_at else None for c in piece.contours)
+        return _Writer(start, axes, profile, dry_run, seen).program(piece, heading)
 
 
 class _Writer:
     """Holds what every line needs."""
 
-    def __init__(self, start: StartValues, axes: AxisMap, profile: OutputProfile, dry_run: bool) -> None:
+    def __init__(
+        self, start: StartValues, axes: AxisMap, profile: OutputProfile, dry_run: bool, seen: str
+    ) -> None:
         self.start, self.axes, self.profile, self.dry_run = start, axes, profile, dry_run
+        self.seen = seen
         self.last_speed = ""
 
     def program(self, piece: Piece, heading: tuple[str, ...]) -> str:
@@ -80,8 +88,7 @@ class _Writer:
                 yield "This profile has no words for height control: switch it on by hand."
         else:
             yield "Fixed height: turn height control off on the machine."
-        seen = "not known" if s.arc_voltage_v is None else f"{volts(s.arc_voltage_v)} to be seen"
-        yield f"Arc voltage: {seen}"
+        yield f"Arc voltage: {self.seen}"
         yield f"Pierce at {length(s.pierce_height_mm)} for {seconds(s.pierce_delay_s)}"
         yield f"Kerf {length(s.kerf_mm)} is already in the path: no compensation by the controller"
         if not p.sets_height:
@@ -268,5 +275,16 @@ def _feed(value: float) -> str:
 
 def _in_letters(text: str) -> str:
     """What a controller can show of a sentence."""
-    signs = {"×": "x", "“": '"', "”": '"', "’": "'", "–": "-", "—": "-", "−": "-", "²": "2", "°": " deg"}
+    signs = {
+        "±": "+-",
+        "×": "x",
+        "“": '"',
+        "”": '"',
+        "’": "'",
+        "–": "-",
+        "—": "-",
+        "−": "-",
+        "²": "2",
+        "°": " deg",
+    }
     return "".join(signs.get(c, c) for c in text).encode("ascii", "replace").decode()

@@ -2,8 +2,10 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from orthotome.core.errors import TradeError
+from orthotome.core.height.volts import VoltsAt, to_be_seen
 from orthotome.core.machine.axis_map import FRAME, AxisMap
 from orthotome.core.path.rings import Ring
 from orthotome.core.pieces import (
@@ -37,6 +39,7 @@ from orthotome.core.ready.run_through import Case, run_through
 from orthotome.core.setting import Setting
 from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.campaign import Campaign
+from orthotome.core.tuner.voltage_model import VoltageModel
 from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.pieces.cut_sheet import SheetHead, write_cut_sheet
 from orthotome.formats.pieces.dxf import write_dxf
@@ -148,6 +151,14 @@ class PieceJob:
     acceleration_mm_s2: float | None = None  # of the table, where it is written down
     fastest_mm_min: float | None = None
     address: str | None = None  # of the trial, for the code on the cut sheet
+    told_by: VoltageModel | None = (
+        None  # what is known of the volts, where more is than the campaign itself holds
+    )
+
+    @cached_property
+    def volts_at(self) -> VoltsAt:
+        """What will be seen at a setting of the piece."""
+        return (self.told_by or VoltageModel(self.campaign)).at
 
     @property
     def title(self) -> str:
@@ -204,7 +215,13 @@ def piece_file(name: str, job: PieceJob) -> bytes:
         )
         dry = name == "piece-dry.nc"
         return write_gcode(
-            job.piece, start, heading, axes=job.axes, profile=job.profile, dry_run=dry
+            job.piece,
+            start,
+            heading,
+            axes=job.axes,
+            profile=job.profile,
+            volts_at=job.volts_at,
+            dry_run=dry,
         ).encode()
     if name == "piece.dxf":
         return write_dxf(job.piece).encode()
@@ -227,7 +244,13 @@ def _head(job: PieceJob) -> SheetHead:
     cautions = cautions_of(job.campaign)
     numbered = f", cut {job.number}" if job.number else ""
     return SheetHead(
-        f"{job.title}{numbered}", job.material, job.fitted, cautions, job.time_said, job.address
+        f"{job.title}{numbered}",
+        job.material,
+        job.fitted,
+        cautions,
+        job.time_said,
+        job.address,
+        to_be_seen(job.volts_at(c) for c in job.piece.contours),
     )
 
 

@@ -2,8 +2,8 @@
 
 import json
 import zlib
-from collections.abc import Sequence
-from dataclasses import asdict, dataclass, replace
+from collections.abc import Callable, Sequence
+from dataclasses import asdict, dataclass, fields, replace
 from typing import Any
 
 from sqlalchemy.orm import defer
@@ -15,7 +15,7 @@ from orthotome.core.choose.choosing import Process
 from orthotome.core.machine.axis_map import FRAME, AxisMap
 from orthotome.core.programs.against import Against, Job
 from orthotome.core.programs.corrections import Correction
-from orthotome.core.programs.kept import Stand
+from orthotome.core.programs.kept import Stand, dialled
 from orthotome.core.trial.campaign import TorchSet
 from orthotome.core.trial.opening import dialled_start
 from orthotome.formats.machine.profile import SHIPPED, OutputProfile
@@ -34,6 +34,21 @@ from orthotome.store.trial import trials
 
 
 @dataclass(frozen=True)
+class Setting:
+    """What a program belongs to: a metal of a job's thickness, and the numbers of a set for it. What a start costs by the
+    set's own figures, and what gas it takes, where they are written down."""
+
+    job: Job | None = None
+    title: str = ""
+    revision: int = 0
+    set_name: str = ""
+    metal: str = ""
+    per_start: float | None = None
+    gas_l_min: float | None = None
+    torch: TorchSet | None = None
+
+
+@dataclass(frozen=True)
 class Basis:
     """Everything that a program is checked against now. ``set_name`` is the setting's, ``fitted`` the table's; what a start
     costs is by the set's own figures."""
@@ -48,6 +63,7 @@ class Basis:
     per_start: float | None
     gas_l_min: float | None
     stand: Stand
+    setting: Setting
 
 
 def programs(session: Session, table_id: int) -> Sequence[ProgramRow]:
@@ -172,16 +188,25 @@ def keep_report(session: Session, row: ProgramRow, report: ProgramReport, stand:
 def stand_then(row: ProgramRow) -> Stand | None:
     """What a program was checked against; None before it was checked."""
     kept = json.loads(row.stand)
-    return Stand(**kept) if kept else None
+    return Stand(**kept | {"dialled": tuple(kept.get("dialled", ()))}) if kept else None
 
 
-def basis(session: Session, row: ProgramRow) -> Basis:
+NumbersNow = Callable[[Session, Trial], StartValues]
+"""What is to be dialled for a trial that is not locked."""
+
+
+def begun_with(session: Session, trial: Trial) -> StartValues:
+    """The numbers that a trial was begun with: for what does not depend on where it has come to since."""
+    return StartValues(**{f.name: getattr(trial, f.name) for f in fields(StartValues)})
+
+
+def basis(session: Session, row: ProgramRow, numbers: NumbersNow) -> Basis:
     """What a program is checked against now."""
     table = shop.table(session, row.table_id)
     page = pages.settings(table)
     fitted_id = fittings.fitted(session, row.table_id).torch_set_id
     fitted = sets.torch_set(session, fitted_id).name if fitted_id else None
-    setting = setting_of(session, row)
+    setting = setting_of(session, row, numbers)
     sheet = (row.sheet_x_mm, row.sheet_y_mm) if row.sheet_x_mm and row.sheet_y_mm else None
     drawing = rings_from_file(OwnPartFile.model_validate_json(row.drawing)) if row.drawing else None
     return Basis(
@@ -194,7 +219,8 @@ def basis(session: Session, row: ProgramRow) -> Basis:
         page.hour_cost,
         setting.per_start,
         setting.gas_l_min,
-        Stand(setting.title, setting.revision, table.version, fitted or ""),
+        Stand(setting.title, setting.revision, table.version, fitted or "", dialled(setting.job)),
+        setting,
     )
 
 
@@ -203,33 +229,21 @@ def nominal_of(row: ProgramRow) -> dict[int, tuple[float, float]]:
     return {int(i): (float(x), float(y)) for i, (x, y) in json.loads(row.nominal).items()}
 
 
-@dataclass(frozen=True)
-class Setting:
-    """What a program belongs to: a metal of a job's thickness, and the numbers of a set for it. What a start costs by the
-    set's own figures, and what gas it takes, where they are written down."""
-
-    job: Job | None = None
-    title: str = ""
-    revision: int = 0
-    set_name: str = ""
-    metal: str = ""
-    per_start: float | None = None
-    gas_l_min: float | None = None
-    torch: TorchSet | None = None
-
-
-def of_offer(session: Session, recipe_id: int | None, trial_id: int | None) -> Setting:
+def of_offer(
+    session: Session, recipe_id: int | None, trial_id: int | None, numbers: NumbersNow
+) -> Setting:
     """The setting of a recipe or a trial by its number; an empty one where neither is given. Raises NotFound."""
     return _own_setting(
         session,
         ProgramRow(table_id=0, name="", text=b"", size_bytes=0, recipe_id=recipe_id, trial_id=trial_id),
+        numbers,
     )
 
 
-def setting_of(session: Session, row: ProgramRow) -> Setting:
+def setting_of(session: Session, row: ProgramRow, numbers: NumbersNow) -> Setting:
     """The recipe or trial that a program belongs to, or what another set's numbers for that plate are. A trial that was
     locked is its recipe."""
-    own = _own_setting(session, row)
+    own = _own_setting(session, row, numbers)
     if row.torch_set_id is None or own.job is None:
         return own
     return with_set(session, row, own, row.torch_set_id).setting
@@ -279,7 +293,7 @@ def other_sets(session: Session, row: ProgramRow, own: Setting) -> list[tuple[in
     ]
 
 
-def _own_setting(session: Session, row: ProgramRow) -> Setting:
+def _own_setting(session: Session, row: ProgramRow, numbers: NumbersNow) -> Setting:
     """The recipe or trial that a program belongs to."""
     if row.recipe_id is not None:
         return _of_recipe(session, row.recipe_id)
@@ -290,18 +304,9 @@ def _own_setting(session: Session, row: ProgramRow) -> Setting:
     if locked is not None and locked.id is not None:
         return _of_recipe(session, locked.id)
     torch = sets.torch_set_of(sets.torch_set(session, trial.torch_set_id), trial.gas)
-    names = (
-        "speed_mm_min",
-        "arc_voltage_v",
-        "cut_height_mm",
-        "pierce_height_mm",
-        "pierce_delay_s",
-        "kerf_mm",
-    )
-    start = StartValues(**{name: getattr(trial, name) for name in names})
     process = _process(session, torch, trial.metal, trial.thickness_mm)
     can = process.capability if process else UNWRITTEN
-    job = Job(trial.thickness_mm, start, torch.amperage_a, torch.swirl, can)
+    job = Job(trial.thickness_mm, numbers(session, trial), torch.amperage_a, torch.swirl, can)
     found = Setting(job, trial.title, trial.revision, torch.name, trial.metal, torch=torch)
     return _with_costs(found, process)
 

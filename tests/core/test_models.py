@@ -10,13 +10,14 @@ from orthotome.core.book.start_rows import StartingNumbers
 from orthotome.core.edge.edges import lean_bevel_deg, outward_normal_deg
 from orthotome.core.errors import TradeError
 from orthotome.core.pieces import ladder_speeds
+from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Cut, Dross, EdgeReading, Limits, Series
 from orthotome.core.trial.opening import are_the_rows, check_limits, default_limits, dialled_start
 from orthotome.core.tuner import priors
 from orthotome.core.tuner.advise import judge
 from orthotome.core.tuner.beliefs import trade_beliefs
 from orthotome.core.tuner.bevel_model import BevelModel
-from orthotome.core.tuner.chances import Candidates, candidates_within, dialled
+from orthotome.core.tuner.chances import Candidates, candidates_within, on_dial
 from orthotome.core.tuner.dross_model import DrossModel
 from orthotome.core.tuner.evidence import bevel_parts, chance_map, proofs
 from orthotome.core.tuner.history import learned_from
@@ -271,7 +272,8 @@ class Chances(unittest.TestCase):
         self.assertTrue(((candidates.height_mm >= 0.93) & (candidates.height_mm <= 2.4)).all())
         pairs = set(zip(candidates.speed_mm_min.tolist(), candidates.height_mm.tolist(), strict=True))
         self.assertIn((2137.0, 1.63), pairs)
-        self.assertEqual((dialled(1504, 10, 1503, 2999), dialled(1.512, 0.05, 0.9, 2)), (1503, 1.5))
+        limits = Limits((1503, 2999), (0.9, 2))
+        self.assertEqual(on_dial(Setting(1504, 1.512), limits), Setting(1503, 1.5))
 
 
 class OpeningNumbers(unittest.TestCase):

@@ -6,7 +6,15 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from orthotome.core.errors import TradeError
-from orthotome.core.height.signal_path import Observed, SignalPath, SignalReport, examine
+from orthotome.core.height.signal_path import (
+    ONE_DIVISION,
+    RAW_STOP,
+    Observed,
+    SignalPath,
+    SignalReport,
+    examine,
+)
+from orthotome.core.trouble.causes import FACTS
 
 DIVIDED = SignalPath(50, 1, 50)  # the source divides by 50, the card passes, the controller multiplies
 
@@ -35,7 +43,7 @@ class Faults(unittest.TestCase):
         # The runner-up shows the same: 130 / 50 x 1 = 2.6, a multiplier left at 1.
         self.assertEqual(report.explanations[1].stage, "multiplier")
         self.assertAlmostEqual(report.explanations[1].actual_ratio or 0, 1)
-        self.assertIn("one division, at the source", report.corrections[-1].what)
+        self.assertIn("source alone divide", report.corrections[-1].what)
 
     def test_divided_by_the_source_though_the_card_is_to_divide(self) -> None:
         self.assertEqual(named(seen(SignalPath(1, 50, 50), 130, 2.6)), ("source", "divides_again", 50))
@@ -45,7 +53,6 @@ class Faults(unittest.TestCase):
         report = seen(DIVIDED, 130, 6500)
         self.assertEqual(named(report), ("source", "does_not_divide", 1))
         self.assertEqual(report.torch, "dives")
-        self.assertTrue(any("Raw arc voltage" in c for c in report.cautions))
         self.assertEqual(named(seen(SignalPath(1, 50, 50), 130, 6500)), ("card", "does_not_divide", 1))
 
     def test_not_divided_into_an_input_that_saturates(self) -> None:
@@ -102,6 +109,27 @@ class Faults(unittest.TestCase):
         for screen_v in (0, 2.6, 13, 90, 130, 131, 400, 481, 6500):
             chances = [e.chance for e in seen(DIVIDED, 130, screen_v).explanations]
             self.assertTrue(chances and max(chances) < 0.99 and sum(chances) <= 1, (screen_v, chances))
+
+    def test_where_raw_arc_voltage_may_be_about_the_only_correction_is_to_stop(self) -> None:
+        for path, true_v, screen_v in (
+            (DIVIDED, 130, 6500),  # nothing divides
+            (SignalPath(1, 1, 50), 110.2, 5510),  # as told, and a multiplier of 1 would read right
+            (SignalPath(1, 50, 50), 130, 130),  # reads right, with the arc's own voltage on the wire
+            (SignalPath(1, 1, 50), 130, 130),  # reads right; whether source or card divides is not known
+        ):
+            report = seen(path, true_v, screen_v)
+            with self.subTest(path=path):
+                self.assertEqual([c.what for c in report.corrections], [RAW_STOP])
+                self.assertTrue(any("Raw arc voltage" in c for c in report.cautions))
+                for e in report.explanations:
+                    raw = path.with_fault(e).source_ratio <= 1.5
+                    self.assertEqual(e.cure == RAW_STOP, raw, e)
+
+    def test_no_cure_of_a_double_division_takes_the_sources_divider_away(self) -> None:
+        said = [c.what for c in seen(DIVIDED, 130, 2.6).corrections]
+        self.assertTrue(all("source straight through" not in s for s in said), said)
+        self.assertIn(ONE_DIVISION, FACTS["signal_divided_twice"].fix)
+        self.assertEqual(FACTS["signal_not_divided"].fix, RAW_STOP)
 
 
 class Symptoms(unittest.TestCase):

@@ -3,8 +3,10 @@
 import unittest
 from dataclasses import replace
 
+from orthotome.core.quantities import INCH, METRIC, speaking
 from orthotome.core.trial.campaign import Campaign, Dross, EdgeReading, Limits, Series, Target
 from orthotome.core.tuner.advise import advise, judge
+from orthotome.core.tuner.next_act import next_act
 from orthotome.sim.table import SimulatedTable
 from tests.enough import Share, note
 from tests.jobs import PLATE_JOB, PLATE_LIMITS, PLATE_START, SHEET_JOB, Outcome, tune
@@ -144,6 +146,23 @@ class Advice(unittest.TestCase):
                     self.assertTrue(1200 <= cut.speed_mm_min <= 3400)
                     self.assertTrue(0.8 <= cut.cut_height_mm <= 3.2)
                 job = replace(job, cuts=(*job.cuts, table(seed).cut(n, "square", 1500, 2.5)))
+
+    def test_the_units_of_the_shop_say_the_advice_and_do_not_choose_it(self) -> None:
+        for seed, job in ((422, SHEET_JOB), (423, PLATE_JOB), (31, SHEET_JOB), (32, PLATE_JOB)):
+            simulated, campaign = table(seed, job), job
+            for made in range(1, 4):
+                with speaking(METRIC):
+                    metric = judge(campaign)
+                with speaking(INCH):
+                    inch = judge(campaign)
+                at, there = next_act(metric).setting, next_act(inch).setting
+                with self.subTest(seed=seed, cut=made):
+                    self.assertEqual(metric.advice.status, inch.advice.status)
+                    # No more apart than half a step of the coarser dial: 1 in/min, 0.002 in.
+                    self.assertLessEqual(abs(at.speed_mm_min - there.speed_mm_min), 12.71)
+                    self.assertLessEqual(abs(at.cut_height_mm - there.cut_height_mm), 0.0255)
+                cut = simulated.cut(made, "square", at.speed_mm_min, at.cut_height_mm, starts=5 * made)
+                campaign = replace(campaign, cuts=(*campaign.cuts, cut))
 
     def test_a_batch_spreads_over_settings(self) -> None:
         job = replace(PLATE_JOB, cuts=(table(2).cut(1, "square", 1700, 2.2),))

@@ -49,6 +49,8 @@ _UNLISTED = 5e-5  # of a fault that is not on the list, per volt of screen; keep
 _LEAST_CHANCE = 0.02
 _SAME_RATIO = 0.03
 _MOST_EXPLANATIONS = 5
+_DIVIDES = 1.5  # a source that divides by less hands the arc's own voltage on
+_MAY_BE_RAW = 0.05  # chance of a fault from which raw voltage on the wire is reckoned with. Assumption
 
 
 @dataclass(frozen=True)
@@ -101,6 +103,14 @@ class Observed:
             return None
         return self.screen_v / self.true_v
 
+
+RAW_STOP = (
+    "Stop, and cut no more until it is put right: raw arc voltage may stand on the signal wire. Isolate and lock out; "
+    "taking the signal from the source’s divided output is work for a licensed electrician."
+)
+"""The first and only correction where raw arc voltage may have got past the source: nothing typed at the screen mends it."""
+ONE_DIVISION = "Let the source alone divide: set the card straight through, and the multiplier to what the source divides by."
+"""How a signal that is divided twice is put right. The source's divider stays: without it raw arc voltage leaves the source."""
 
 STAGE_WORDS: dict[Stage, str] = {
     "source": "The source",
@@ -218,15 +228,22 @@ def examine(
 
         weighed = [(s, s.prior * _likelihood(s, seen, does)) for s in _suspects(path, seen)]
         explanations = _ranked(weighed, path)
+    raw = _may_be_raw(path, explanations)
     return SignalReport(
         expected_screen_v=path.screen_v(set_point_v if seen.true_v is None else seen.true_v),
         gain=path.gain,
         torch=torch,
         height_error_mm=error if abs(error) <= RIDES_MM else None,
         explanations=explanations,
-        corrections=_corrections(path, explanations[0] if explanations else None, seen.gain),
-        cautions=_cautions(path, explanations),
+        corrections=_corrections(path, explanations[0] if explanations else None, seen.gain, raw=raw),
+        cautions=_cautions(raw=raw),
     )
+
+
+def _may_be_raw(path: SignalPath, explanations: tuple[Explanation, ...]) -> bool:
+    """Whether raw arc voltage may stand on the signal wire: as the path is told, or as one of its likely faults has it."""
+    really = [path.with_fault(e) for e in explanations if e.chance > _MAY_BE_RAW]
+    return any(p.source_ratio <= _DIVIDES for p in really or [path])
 
 
 def _refuse_nonsense(path: SignalPath, set_point_v: float, slope_v_per_mm: float) -> None:
@@ -358,7 +375,14 @@ def _alike(a: float | None, b: float | None) -> bool:
 
 
 def _words(stage: Stage, fault: Fault, actual: float | None, path: SignalPath) -> tuple[str, str]:
-    """(fix, check): one sentence each, in shop words."""
+    """(fix, check) in shop words. Where the source would then not divide, there is one fix: to stop."""
+    fix, check = _fault_words(stage, fault, actual, path)
+    there = path.with_fault(Explanation(fault, "", stage=stage, actual_ratio=actual))
+    return (RAW_STOP if there.source_ratio <= _DIVIDES else fix), check
+
+
+def _fault_words(stage: Stage, fault: Fault, actual: float | None, path: SignalPath) -> tuple[str, str]:
+    """(fix, check): one sentence each."""
     right = path.source_ratio * path.card_ratio
     if fault == "none":
         return (
@@ -390,17 +414,13 @@ def _dividing_words(stage: Stage, fault: Fault, actual: float, path: SignalPath)
         "out of it."
     )
     if fault == "does_not_divide" and at_source:
-        fix = "Take the signal from the source's divided output, not from the raw arc"
-        return f"{fix}: nothing divides where ÷{told:g} is told.", check
+        return RAW_STOP, check
     if fault == "does_not_divide":
         fix = "Set the card's link to the ratio that it is told to have"
         return f"{fix}: nothing divides where ÷{told:g} is told.", check
-    if fault == "divides_again" and at_source:
-        fix = "Leave the source dividing and set the card straight through"
-        return f"{fix}: {named} divides by {actual:g} already.", check
     if fault == "divides_again":
-        fix = "Set the card straight through, and let the source alone divide"
-        return f"{fix}: {named} divides by {actual:g} again.", check
+        again = "already" if at_source else "again"
+        return f"{ONE_DIVISION} Here {named} divides by {actual:g} {again}.", check
     if 0.88 <= actual / told <= 1.14:
         return (
             f"Set the controller's multiplier to {path.multiplier * actual / told:.4g}, which makes up "
@@ -414,9 +434,11 @@ def _dividing_words(stage: Stage, fault: Fault, actual: float, path: SignalPath)
 
 
 def _corrections(
-    path: SignalPath, likeliest: Explanation | None, seen_gain: float | None
+    path: SignalPath, likeliest: Explanation | None, seen_gain: float | None, *, raw: bool
 ) -> tuple[Correction, ...]:
-    """Two or three ways to a right reading for the likeliest fault, safest first."""
+    """Ways to a right reading for the likeliest fault, safest first: where raw arc voltage may be about, only to stop."""
+    if raw and likeliest is not None:
+        return (Correction(RAW_STOP, at_screen=False),)
     if likeliest is None or likeliest.code == "none":
         return ()
     if seen_gain is None:
@@ -443,63 +465,38 @@ def _corrections(
             ),
             Correction("Isolate and lock out, then find and mend the signal wire.", False),
         )
-    source = likeliest.actual_ratio if likeliest.stage == "source" else path.source_ratio
-    card = likeliest.actual_ratio if likeliest.stage == "card" else path.card_ratio
-    assert source is not None and card is not None
-    whole = source * card
-    found = []
-    if whole > 1.5:
-        coarse = " It reads coarsely: so little voltage is left at the input." if whole > 200 else ""
-        found.append(
-            Correction(
-                f"Set the controller's multiplier to {whole:.4g}: the path divides by "
-                f"{source:.4g} × {card:.4g}.{coarse}",
-                True,
-            )
-        )
-    if likeliest.stage == "source" and path.source_ratio > 1 and likeliest.code == "does_not_divide":
-        found.append(
-            Correction(
-                f"Take the source's divided output (÷{path.source_ratio:g}), so that no raw arc voltage "
-                "runs on signal wire.",
-                False,
-            )
-        )
-    elif card > 1.5 and source > 1.5:
-        found.append(
-            Correction(
-                f"Set the card straight through and the multiplier to {source:.4g}: one division, at "
-                "the source.",
-                False,
-            )
-        )
-    elif likeliest.stage == "card" and likeliest.code == "does_not_divide":
-        found.append(Correction(f"Set the card's link to ÷{path.card_ratio:g}, as it is told.", False))
-    if source <= 1.5 and likeliest.code != "does_not_divide":
-        found.append(
-            Correction(
-                "Divide at the source: take its divided output, so that no raw arc voltage runs on "
-                "signal wire, and set the multiplier to that ratio.",
-                False,
-            )
-        )
-    found.append(Correction("Run with height control off and the height set, until it is right.", True))
-    return tuple(sorted(found[:3], key=lambda c: not c.at_screen))
-
-
-def _cautions(path: SignalPath, explanations: tuple[Explanation, ...]) -> tuple[str, ...]:
-    """What must be said with every answer, and what this path adds."""
-    raw = path.source_ratio <= 1.5 or any(
-        e.stage == "source" and e.code == "does_not_divide" and e.chance > 0.1 for e in explanations
+    there = path.with_fault(likeliest)
+    return tuple(
+        sorted(_of_ratios(path, there.source_ratio, there.card_ratio), key=lambda c: not c.at_screen)
     )
+
+
+def _of_ratios(path: SignalPath, source: float, card: float) -> Iterator[Correction]:
+    """Ways to a right reading where source and card really divide so."""
+    whole = source * card
+    coarse = " It reads coarsely: so little voltage is left at the input." if whole > 200 else ""
+    yield Correction(
+        f"Set the controller's multiplier to {whole:.4g}: the path divides by "
+        f"{source:.4g} × {card:.4g}.{coarse}",
+        True,
+    )
+    yield Correction("Run with height control off and the height set, until it is right.", True)
+    if card > _DIVIDES:
+        yield Correction(f"{ONE_DIVISION} Here that is {source:.4g}.", False)
+    elif path.card_ratio > _DIVIDES:
+        yield Correction(f"Set the card's link to ÷{path.card_ratio:g}, as it is told.", False)
+
+
+def _cautions(*, raw: bool) -> tuple[str, ...]:
+    """What must be said with every answer, and what this path adds."""
     found = [
         "Isolate and lock out before any cabinet is opened: mains and arc voltage are inside. Wiring is "
         "work for a licensed electrician, by the equipment's manual.",
     ]
     if raw:
         found.append(
-            "Raw arc voltage, up to 300 V and more at the start, must not run on thin, unfused signal "
-            "wire: divide at the source."
+            "Raw arc voltage has no business on a signal wire, which is neither fused nor insulated for it: it is brought "
+            "down at the source, before it leaves there."
         )
     found.append(
         "Photograph and label wires before moving any. After a fix cut a small part and compare live "

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal, get_args
 
 from orthotome.core.findings import Room
+from orthotome.core.height.signal_path import ONE_DIVISION, RAW_STOP
 from orthotome.core.machine.health import Aspect
 
 Cause = Literal[
@@ -50,14 +51,14 @@ FACTS: dict[Cause, CauseFacts] = {
         "The arc voltage is divided twice",
         "The screen shows a fraction of the true voltage, the control takes that for far too low, and lifts the torch at once.",
         "Read the screen during a cut at fixed height: a few volts where over a hundred belong means one divider too many.",
-        "Set either the source's divider or the card's to straight through, or tell the controller both ratios.",
+        f"{ONE_DIVISION} Or tell the controller both ratios.",
         "height", "/height/signal-path", ("cabinet",),
     ),
     "signal_not_divided": CauseFacts(
         "The arc voltage is not divided",
         "The screen shows many times the true voltage, the control takes that for far too high, and drives the torch down.",
         "Read the screen during a cut at fixed height: hundreds or thousands of volts, or a reading stuck at its end.",
-        "Stop using it, since raw voltage can burn the card; then have the divider put in where the path wants it.",
+        RAW_STOP,
         "height", "/height/signal-path", ("cabinet",),
     ),
     "signal_ratio_off": CauseFacts(

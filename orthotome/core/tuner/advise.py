@@ -143,7 +143,7 @@ def _as_it_stands(campaign: Campaign, batch: int) -> Judgement:
         said = (*said, proven_elsewhere(proven))
     elif proven and not any(p >= PASSED for p in passed):
         best = int((chances * near).argmax())
-        there = Setting(float(candidates.speed_mm_min[best]), float(candidates.height_mm[best]))
+        there = candidates.dial(best, campaign.limits)
         said = (*said, *likelier_elsewhere(float(chances[at]), there, float(chances[best])))
     next_cuts = causes.turns_first(next_cuts, said)
     handed = reason if status == "hand_off" else None
@@ -348,8 +348,9 @@ def _batch(draws: Array, first: int, batch: int) -> list[int]:
 
 
 def _recommended(learned: Learned, candidates: Candidates, at: int, chance: float) -> Recommended:
-    speed, height = float(candidates.speed_mm_min[at]), float(candidates.height_mm[at])
-    volts = learned.volts.voltage_v(speed, height)
+    there = candidates.dial(at, learned.campaign.limits)
+    speed, height = there.speed_mm_min, there.cut_height_mm
+    volts = learned.volts.at(there)
     return Recommended(
         speed, height, None if volts is None else volts[0], chance, expected(learned, speed, height)
     )
@@ -378,10 +379,11 @@ def expected(learned: Learned, speed_mm_min: float, height_mm: float) -> Expecte
 def _next_cut(
     learned: Learned, candidates: Candidates, at: int, confirming: bool, proven: Setting | None
 ) -> NextCut:
-    speed, height = float(candidates.speed_mm_min[at]), float(candidates.height_mm[at])
+    there = candidates.dial(at, learned.campaign.limits)
+    speed, height = there.speed_mm_min, there.cut_height_mm
     cuts = learned.campaign.cuts
-    same = bool(cuts) and cuts[-1].speed_mm_min == speed and cuts[-1].cut_height_mm == height
-    if proven == Setting(speed, height) and not cuts:
+    same = bool(cuts) and Setting.of(cuts[-1]) == there
+    if proven == there and not cuts:
         why = why_what_was_proven(learned)
     else:
         why = why_next(learned, speed, height, repeat=confirming and same)
@@ -394,14 +396,14 @@ def _what_going_on_might_win(
     """What is left on the table when a proven setting is locked, for the operator to choose."""
     best = _preferred(learned, candidates, chances)
     gain = _gain(candidates, best, at)
+    there = candidates.dial(best, learned.campaign.limits)
     if learned.campaign.target.priority == "fastest_in_tolerance" and gain > _WORTH_SAYING:
         yield found(
             "faster_possible",
             f"This is proven. About {gain:.0%} faster may still be in tolerance: one or two cuts would tell.",
             {
                 "gain": gain,
-                "speed_mm_min": float(candidates.speed_mm_min[best]),
-                "cut_height_mm": float(candidates.height_mm[best]),
+                **vars(there),
             },
         )
 

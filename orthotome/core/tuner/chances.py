@@ -10,7 +10,7 @@ two bounds set by swirl, lean and edge spread, which is a difference of two norm
 """
 
 from collections import defaultdict
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -20,7 +20,7 @@ from scipy.special import ndtr
 from orthotome.core.edge.columns import edge_columns
 from orthotome.core.edge.edges import SQUARE_HEADINGS_DEG, Side, outward_normal_deg
 from orthotome.core.edge.wild import WILD_DEG
-from orthotome.core.quantities import height_step_mm, in_steps, speed_step_mm_min
+from orthotome.core.quantities import METRIC, height_step_mm, in_steps, speaking, speed_step_mm_min
 from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Campaign, Limits, judged_sides
 from orthotome.core.trial.opening import height_stays
@@ -44,34 +44,53 @@ class Candidates:
 
     speed_mm_min: Array
     height_mm: Array
+    own: frozenset[Setting] = frozenset()  # that were cut or typed: their numbers are said as they are
 
     def __len__(self) -> int:
         return len(self.speed_mm_min)
 
+    def dial(self, at: int, limits: Limits) -> Setting:
+        """A candidate as it is dialled: on the shop's steps, but for a speed or a height that was cut or typed."""
+        return on_dial(
+            Setting(float(self.speed_mm_min[at]), float(self.height_mm[at])), limits, self.own
+        )
 
-def dialled(value: float, step: float, low: float, high: float) -> float:
-    """``value`` on the dial's step, kept inside the limits even where they are off the step."""
-    return float(min(max(in_steps(value, step), low), high))
+
+def on_dial(setting: Setting, limits: Limits, own: frozenset[Setting] = frozenset()) -> Setting:
+    """A setting on the steps of the shop's dials, kept inside the limits even where they are off the step."""
+    v, h = setting.speed_mm_min, setting.cut_height_mm
+    dials_v = any(s.speed_mm_min == v for s in own)
+    dials_h = any(s.cut_height_mm == h for s in own)
+    return Setting(
+        v if dials_v else _stepped(v, speed_step_mm_min(v), limits.speed_mm_min),
+        h if dials_h else _stepped(h, height_step_mm(), limits.cut_height_mm),
+    )
+
+
+def _stepped(value: float, step: float, within: tuple[float, float]) -> float:
+    return float(min(max(in_steps(value, step), within[0]), within[1]))
 
 
 def candidates_within(campaign: Campaign, limits: Limits, also: tuple[Setting, ...] = ()) -> Candidates:
-    """A grid over the limits (speeds in equal ratios), with the start, every cut setting, and those asked for."""
+    """A grid over the limits (speeds in equal ratios), with the start, every cut setting, and those asked for.
+
+    The grid's steps are one for all shops: which setting is best is no matter of the units that it is said in. A place
+    of the grid that would be dialled as one of the others is left out.
+    """
     (v_low, v_high), (h_low, h_high) = limits.speed_mm_min, limits.cut_height_mm
-    pairs = {
-        (
-            dialled(v, speed_step_mm_min(v), v_low, v_high),
-            dialled(h, height_step_mm(), h_low, h_high),
-        )
-        for v in np.geomspace(v_low, v_high, _SPEED_STEPS)
-        for h in np.linspace(h_low, h_high, _HEIGHT_STEPS)
-    }
+    speeds = np.geomspace(v_low, v_high, _SPEED_STEPS)
+    heights = np.linspace(h_low, h_high, _HEIGHT_STEPS)
+    with speaking(METRIC):
+        grid = {on_dial(Setting(float(v), float(h)), limits) for v in speeds for h in heights}
+    asked = [*(Setting.of(c) for c in campaign.cuts[-60:]), Setting.of(campaign.start), *also]
+    own = frozenset(s for s in asked if limits.hold(s))
     if height_stays(campaign):
         at = min(max(campaign.start.cut_height_mm, h_low), h_high)
-        pairs |= {(v, at) for v, _ in pairs}
-    asked = [*(Setting.of(c) for c in campaign.cuts[-60:]), Setting.of(campaign.start), *also]
-    pairs |= {(s.speed_mm_min, s.cut_height_mm) for s in asked if limits.hold(s)}
-    ordered = np.array(sorted(pairs))
-    return Candidates(ordered[:, 0], ordered[:, 1])
+        grid |= {replace(s, cut_height_mm=at) for s in grid}
+    ordered = sorted({s for s in grid if on_dial(s, limits, own) not in own} | own)
+    return Candidates(
+        np.array([s.speed_mm_min for s in ordered]), np.array([s.cut_height_mm for s in ordered]), own
+    )
 
 
 class Learned:

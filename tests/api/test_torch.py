@@ -5,7 +5,7 @@ import unittest
 from typing import Any
 
 from tests.api.test_api import Api
-from tests.shop import HALF_WAY
+from tests.shop import CUT, HALF_WAY
 
 NORTH, SOUTH = 1, 2
 
@@ -111,6 +111,32 @@ class Torch(Api):
             "mount.axes",
         )
         self.assertEqual(self.get(f"/tables/{NORTH}/torch")["now"]["slugs"], [])
+
+
+class Knocked(Api):
+    def test_a_check_slug_that_stands_otherwise_begins_a_seat_if_it_was_knocked(self) -> None:
+        path = f"/tables/{NORTH}"
+        cut = self.client.post(f"/api/trials/{HALF_WAY}/cuts", json={**CUT, "key": "before it"})
+        self.assertEqual(cut.status_code, 201, cut.text)
+        before = self.get(f"{path}/torch")["now"]
+        read = self.client.post(f"/api{path}/slugs", json=slug(3.0, 85.0)).json()["now"]
+        self.assertAlmostEqual(read["alignment"]["lean_deg"], 3.0, delta=0.1)
+        self.assertEqual((read["squares"], read["read_slugs"]), (0, 1))
+        self.assertIn("Was it knocked?", read["moved"]["says"])
+        self.assertAlmostEqual(read["moved"]["lean_deg"], before["alignment"]["lean_deg"], delta=0.02)
+        health = self.get(f"{path}/health")
+        upright = next(line for line in health["lines"] if line["aspect"] == "alignment")
+        self.assertIn("3.0°", upright["figure"])
+        begun = self.client.post(f"/api{path}/slugs/{read['moved']['slug_id']}/seat")
+        self.assertEqual(begun.status_code, 201, begun.text)
+        page = begun.json()
+        self.assertIsNone(page["now"]["moved"])
+        self.assertEqual(
+            (len(page["now"]["slugs"]), page["earlier"][0]["squares"]), (1, before["squares"])
+        )
+        undone = self.client.delete(f"/api{path}/seat").json()["now"]
+        self.assertIsNotNone(undone["moved"])
+        self.assertEqual(undone["id"], before["id"])
 
 
 if __name__ == "__main__":

@@ -8,7 +8,7 @@ import { shopQuery, useTable } from '../kit/queries';
 import { useSay } from '../kit/undo';
 import type { ShopUnits } from '../kit/units';
 import { LeanPicture } from './LeanPicture';
-import { fitting, torchQuery, type Torch } from './queries';
+import { fitting, torchQuery, type Moved, type Torch } from './queries';
 import { Seats } from './Seats';
 import { SlugSheet } from './SlugSheet';
 import { Turns } from './Turns';
@@ -38,6 +38,7 @@ function Alignment({ tableId, torch, units }: { tableId: number; torch: Torch; u
       <section className={styles.stands} aria-labelledby="stands">
         <h1 id="stands">How the jet of the {torch.table} stands</h1>
         <p className={styles.said}>{now.in_words}</p>
+        {now.moved && <Knocked tableId={tableId} moved={now.moved} />}
         {!torch.swirl_known && (
           <Notice kind="note">
             No torch set is noted for this table: a clockwise swirl is taken, with the good side on the
@@ -48,7 +49,7 @@ function Alignment({ tableId, torch, units }: { tableId: number; torch: Torch; u
         <p className={styles.from}>
           {now.readings === 0
             ? 'No readings yet in this seat.'
-            : `From ${now.readings} readings of ${sources(now)} cut since the torch was seated on ${day(now.seated_at)}.`}
+            : `From ${now.readings} readings of ${sources(now)} cut since ${now.moved ? 'it stood otherwise' : 'the torch was seated'} on ${day(now.moved?.at ?? now.seated_at)}.`}
         </p>
       </section>
       <section className={styles.cure} aria-labelledby="cure">
@@ -103,14 +104,49 @@ function Alignment({ tableId, torch, units }: { tableId: number; torch: Torch; u
   );
 }
 
+/** Readings of one seat that disagree: what they say, and the seat that begins there if it was knocked. */
+function Knocked({ tableId, moved }: { tableId: number; moved: Moved }) {
+  const queries = useQueryClient();
+  const say = useSay();
+  const undo = () =>
+    void answered(
+      api.DELETE('/api/tables/{table_id}/seat', { params: { path: { table_id: tableId } } }),
+    ).then(() => queries.invalidateQueries());
+  const begin = useMutation({
+    mutationFn: (slugId: number) =>
+      answered(
+        api.POST('/api/tables/{table_id}/slugs/{slug_id}/seat', {
+          params: { path: { table_id: tableId, slug_id: slugId } },
+        }),
+      ),
+    onSuccess: () => {
+      say({ text: 'A seat begins there: the lean is learned from what was read since.', undo });
+      return queries.invalidateQueries();
+    },
+  });
+  const at = moved.slug_id;
+  return (
+    <Notice kind="caution" title="Its readings disagree">
+      {moved.says}
+      {begin.isError && <Notice kind="refusal">{refusalText(begin.error)}</Notice>}
+      {at !== null && (
+        <div className={styles.acts}>
+          <Button variant="contained" disabled={begin.isPending} onClick={() => begin.mutate(at)}>
+            It was: begin a seat there
+          </Button>
+        </div>
+      )}
+    </Notice>
+  );
+}
+
 const counted = (n: number, name: string): string => `${n} ${name}${n === 1 ? '' : 's'}`;
 
 /** What was read in a seat: its squares and its slugs. */
 function sources(seat: Torch['now']): string {
-  const slugs = seat.slugs.filter((s) => !s.struck_out).length;
   return [
     ...(seat.squares > 0 ? [counted(seat.squares, 'square')] : []),
-    ...(slugs > 0 ? [counted(slugs, 'slug')] : []),
+    ...(seat.read_slugs > 0 ? [counted(seat.read_slugs, 'slug')] : []),
   ].join(' and ');
 }
 

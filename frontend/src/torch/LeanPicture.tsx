@@ -9,13 +9,19 @@ const EDGE = R + 34;
 export function LeanPicture({ seat, targetDeg }: { seat: Seat; targetDeg: number }) {
   const found = seat.alignment;
   const known = seat.known_to_deg ?? 0;
-  const most = Math.max(2.4 * targetDeg, found ? found.lean_deg + known : 0, 1);
+  const most = Math.max(
+    2.4 * targetDeg,
+    found ? found.lean_deg + known : 0,
+    seat.moved?.lean_deg ?? 0,
+    1,
+  );
   const scale = R / most;
   const at = (deg: number, toward: number): readonly [number, number] => {
     const a = (toward * Math.PI) / 180;
     return [deg * Math.cos(a) * scale, -deg * Math.sin(a) * scale];
   };
   const [x, y] = found ? at(found.lean_deg, found.toward_deg) : [0, 0];
+  const [wasX, wasY] = seat.moved ? at(seat.moved.lean_deg, seat.moved.toward_deg) : [0, 0];
   const turns = (found?.corrections.length ?? 0) > 0;
   return (
     <figure className={styles.picture}>
@@ -42,6 +48,17 @@ export function LeanPicture({ seat, targetDeg }: { seat: Seat; targetDeg: number
           strokeWidth={2}
           strokeDasharray="6 5"
         />
+        {seat.moved && (
+          <g opacity={0.6}>
+            <path
+              d={`M0 0L${wasX} ${wasY}`}
+              stroke="var(--soft)"
+              strokeWidth={4}
+              strokeDasharray="3 5"
+            />
+            <circle cx={wasX} cy={wasY} r={6} fill="var(--soft)" />
+          </g>
+        )}
         {found && (
           <>
             <circle cx={x} cy={y} r={known * scale} fill="var(--expect)" opacity={0.2} />
@@ -73,6 +90,7 @@ export function LeanPicture({ seat, targetDeg }: { seat: Seat; targetDeg: number
       </svg>
       <figcaption>
         Bar: the way the jet drifts going down. Shaded: 95 in 100 that it lies there.
+        {seat.moved && ' Dashed: as it was read before.'}
         {turns && ' Ring: what the next slug should show after the turns.'}
       </figcaption>
     </figure>

@@ -3,6 +3,7 @@ import { answered, api, type Schema } from '../kit/client';
 
 export type Torch = Schema['TorchAnswer'];
 export type Seat = Schema['SeatAnswer'];
+export type Moved = Schema['MovedAnswer'];
 export type Axis = Schema['MountAxisFile'];
 export type Parts = Schema['PartsAnswer'];
 export type Part = Schema['PartAnswer'];

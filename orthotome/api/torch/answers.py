@@ -10,7 +10,7 @@ from orthotome.api.torch import models
 from orthotome.core.edge.edges import Swirl, outward_normal_deg
 from orthotome.core.torch.counts import Counts
 from orthotome.formats.torch.slug import MountFile, alignment_to_file
-from orthotome.store.log.lean import readings_of_squares
+from orthotome.store.log.lean import squares_of_seat
 from orthotome.store.shop import shop
 from orthotome.store.tables import FittingRow, MountRow, SlugRow, TorchSetRow
 from orthotome.store.torch import fittings, mounts, sets
@@ -60,26 +60,44 @@ def torch(session: Session, table_id: int) -> models.TorchAnswer:
 def _seat(
     session: Session, seat: FittingRow, slugs: Sequence[SlugRow], mount: MountRow, swirl: Swirl
 ) -> models.SeatAnswer:
-    from orthotome.core.torch.alignment import KNOWN, align, in_words  # noqa: PLC0415 (start-up time)
+    from orthotome.core.torch.alignment import KNOWN, in_words  # noqa: PLC0415 (start-up time)
+    from orthotome.core.torch.seat import Sitting, seat_of  # noqa: PLC0415
 
-    squares = readings_of_squares(session, seat.id or 0)
-    read = list(squares)
-    for n, slug in enumerate(s for s in slugs if not s.struck_out):
-        read += mounts.slug_readings(slug, piece=-1 - n)  # squares are told apart by their ids
-    found = align(read, swirl, mount.target_deg, mounts.as_core(mount)) if read else None
-    said = (
-        in_words(found, mount.target_deg)
-        if found
-        else "Nothing was read in this seat yet: cut a round slug and read its edge all the way round."
-    )
+    squares = squares_of_seat(session, seat.id or 0)
+    kept = [s for s in slugs if not s.struck_out]
+    # Squares are told apart by their ids.
+    read = [
+        *squares,
+        *(
+            Sitting(s.read_at, tuple(mounts.slug_readings(s, piece=-1 - n)), slug=True)
+            for n, s in enumerate(kept)
+        ),
+    ]
+    found = seat_of(read, swirl, mount.target_deg, mounts.as_core(mount))
+    if found is None:
+        said = "Nothing was read in this seat yet: cut a round slug and read its edge all the way round."
+        believed: tuple[SlugReading, ...] = ()
+    else:
+        said, believed = in_words(found.alignment, mount.target_deg), found.believed
+    moved = found.moved if found else None
+    pieces = {r.piece for r in believed}
     return models.SeatAnswer(
         id=seat.id or 0,
         seated_at=seat.fitted_at,
-        alignment=alignment_to_file(found) if found else None,
+        alignment=alignment_to_file(found.alignment) if found else None,
         in_words=said,
-        known_to_deg=KNOWN * found.sd_deg if found else None,
-        squares=len({r.piece for r in squares}),
-        readings=len(read),
+        known_to_deg=KNOWN * found.alignment.sd_deg if found else None,
+        squares=sum(p > 0 for p in pieces),
+        read_slugs=sum(p < 0 for p in pieces),
+        readings=len(believed),
+        moved=moved
+        and models.MovedAnswer(
+            at=moved.at,
+            says=moved.says,
+            slug_id=next((s.id for s in reversed(kept) if s.read_at >= moved.at), None),
+            lean_deg=round(moved.before.lean_deg, 2),
+            toward_deg=round(moved.before.toward_deg, 1) % 360.0,
+        ),
         slugs=[_slug(s, swirl) for s in slugs],
     )
 

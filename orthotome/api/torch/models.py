@@ -113,6 +113,16 @@ class SlugAnswer(Wire):
     struck_out: bool
 
 
+class MovedAnswer(Wire):
+    """That a seat's readings disagree: since when, how the jet stood before, and the slug at which a seat would begin."""
+
+    at: datetime
+    says: str
+    slug_id: int | None  # null: it moved after the last slug
+    lean_deg: float
+    toward_deg: float
+
+
 class SeatAnswer(Wire):
     """One seat of the torch in its mount, with all that was read of it."""
 
@@ -121,8 +131,10 @@ class SeatAnswer(Wire):
     alignment: AlignmentFile | None  # None: nothing was read
     in_words: str
     known_to_deg: float | None  # the lean is known to this with 95 in 100
-    squares: int
+    squares: int  # of those that are believed, as are the slugs and the readings
+    read_slugs: int
     readings: int
+    moved: MovedAnswer | None
     slugs: list[SlugAnswer]
 
 

@@ -26,7 +26,7 @@ from orthotome.core.torch.suspects import (
 )
 from orthotome.store.clock import now as store_now
 from orthotome.store.height import wear
-from orthotome.store.log.lean import readings_of_squares
+from orthotome.store.log.lean import squares_of_seat
 from orthotome.store.shop import shop
 from orthotome.store.tables import CounterRow, CountRow, TorchSetRow
 from orthotome.store.torch import counting, fittings, mounts, parts, sets, stock
@@ -94,7 +94,7 @@ def _collided_at(session: Session, table_id: int) -> datetime | None:
     slugs = [
         s for s in mounts.slugs_of(session, table_id) if s.mount_id == mount.id and not s.struck_out
     ]
-    return None if slugs or readings_of_squares(session, mount.id or 0) else at
+    return None if slugs or squares_of_seat(session, mount.id or 0) else at
 
 
 def _suspects(

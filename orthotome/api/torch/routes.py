@@ -116,3 +116,23 @@ def strike_slug(
     with database.write() as session:
         mounts.strike_slug(session, table_id, slug_id, out=request.out)
         return answers.torch(session, table_id)
+
+
+@router.post("/tables/{table_id}/slugs/{slug_id}/seat", status_code=201)
+def begin_seat(table_id: Id, slug_id: Id, database: Store, lines: TheLines) -> models.TorchAnswer:
+    """Say that the torch was knocked or turned before a slug was read: a seat begins there, with all that came since."""
+    with database.write() as session:
+        mounts.begin_seat(session, table_id, slug_id)
+        told = answers.torch(session, table_id)
+    from_thread.run(lines.fitted_anew, table_id)
+    return told
+
+
+@router.delete("/tables/{table_id}/seat")
+def end_seat(table_id: Id, database: Store, lines: TheLines) -> models.TorchAnswer:
+    """Undo that: what is of the newest seat is of the one before again."""
+    with database.write() as session:
+        mounts.end_seat(session, table_id)
+        told = answers.torch(session, table_id)
+    from_thread.run(lines.fitted_anew, table_id)
+    return told

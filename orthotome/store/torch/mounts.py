@@ -3,13 +3,14 @@
 import json
 from collections.abc import Sequence
 from dataclasses import asdict
+from datetime import datetime
 
 from sqlmodel import Session, col, select
 
 from orthotome.core.torch.alignment import Mount, MountAxis, SlugReading
 from orthotome.store import changes
-from orthotome.store.errors import NotFound
-from orthotome.store.tables import FittingRow, MountRow, SlugRow
+from orthotome.store.errors import NotFound, Refused
+from orthotome.store.tables import CutRow, FittingRow, MountRow, PlannedCut, SlugRow
 from orthotome.store.torch import fittings
 
 
@@ -60,9 +61,7 @@ def note_slug(
 
 def strike_slug(session: Session, table_id: int, slug_id: int, *, out: bool) -> None:
     """Strike a slug out, or put it back. Raises NotFound."""
-    row = session.get(SlugRow, slug_id)
-    if row is None or row.table_id != table_id:
-        raise NotFound("There is no such slug.", "slug_id")
+    row = _slug(session, table_id, slug_id)
     changes.note(session, "struck out" if out else "put back", "slug", slug_id)
     row.struck_out = out
     session.add(row)
@@ -78,6 +77,55 @@ def slugs_of(session: Session, table_id: int) -> Sequence[SlugRow]:
 def slug_readings(row: SlugRow, piece: int) -> list[SlugReading]:
     """What was read of a slug, as one piece."""
     return [SlugReading(**{**r, "piece": piece}) for r in json.loads(row.readings)]
+
+
+def begin_seat(session: Session, table_id: int, slug_id: int) -> FittingRow:
+    """Begin a seat where a slug was read: the slug and all that was read and cut since are of the new one.
+
+    Raises NotFound, and Refused for a slug of an earlier seat.
+    """
+    slug = _slug(session, table_id, slug_id)
+    was = fittings.fitted(session, table_id).mount
+    if slug.mount_id != was.id:
+        raise Refused("That slug was read in an earlier seat: the seat ended there already.", "slug_id")
+    row = fittings.fit(session, table_id, "mount")
+    row.fitted_at = slug.read_at
+    session.add(row)
+    _belong(session, was.id, row.id, since=slug.read_at)
+    return row
+
+
+def end_seat(session: Session, table_id: int) -> None:
+    """Undo that: what is of the newest seat is of the one before it again. Raises Refused where there is none before."""
+    seats = mounts_of(session, table_id)
+    if len(seats) < 2:
+        raise Refused("There is no seat before it.", "table_id")
+    newest, before = seats[0], seats[1]
+    _belong(session, newest.id, before.id, since=None)
+    fittings.take_back(session, newest.id or 0)
+
+
+def _belong(session: Session, was: int | None, now: int | None, *, since: datetime | None) -> None:
+    """What was read and cut in one seat is of another, from a moment on."""
+    slugs = session.exec(select(SlugRow).where(SlugRow.mount_id == was)).all()
+    cuts = session.exec(select(CutRow).where(CutRow.mount_id == was)).all()
+    waiting = session.exec(select(PlannedCut).where(PlannedCut.mount_id == was)).all()
+    moved: list[SlugRow | CutRow | PlannedCut] = [
+        *(s for s in slugs if since is None or s.read_at >= since),
+        *(c for c in cuts if since is None or c.logged_at > since),
+        *(p for p in waiting if since is None or p.cut_at > since),
+    ]
+    for row in moved:
+        row.mount_id = now
+        session.add(row)
+    session.flush()
+
+
+def _slug(session: Session, table_id: int, slug_id: int) -> SlugRow:
+    row = session.get(SlugRow, slug_id)
+    if row is None or row.table_id != table_id:
+        raise NotFound("There is no such slug.", "slug_id")
+    return row
 
 
 def mounts_of(session: Session, table_id: int) -> Sequence[FittingRow]:

@@ -189,14 +189,14 @@ class Timing(unittest.TestCase):
 
     def test_delay_and_blind_way_by_hand(self) -> None:
         t = start_timing(self.job)
-        # Settled 0.4 s after the pierce, and a fifth more: 0.5 s; 35 mm/s in motion for 0.5 s.
-        self.assertAlmostEqual(t.control_delay_s, 1.0)
-        self.assertAlmostEqual(t.blind_mm, 17.5)
+        # At rest 0.9 s after the arc, and a fifth more: 1.08 s, in steps 1.1; of that 0.6 s in motion at 35 mm/s.
+        self.assertAlmostEqual(t.control_delay_s, 1.1)
+        self.assertAlmostEqual(t.blind_mm, 21.0)
         self.assertAlmostEqual(t.drop_s, 2.3 / 40)
         self.assertAlmostEqual(t.run_up_mm, 35**2 / 1000)
         from_motion = start_timing(replace(self.job, delay_origin="start_of_motion"))
-        self.assertAlmostEqual(from_motion.control_delay_s, 0.5)
-        self.assertAlmostEqual(from_motion.blind_mm, 17.5)
+        self.assertAlmostEqual(from_motion.control_delay_s, 0.6)
+        self.assertAlmostEqual(from_motion.blind_mm, 21.0)
 
     def test_the_lead_in_covers_the_worst_of_three(self) -> None:
         self.assertEqual(start_timing(self.job).lead_in_why, "the splash of the pierce")
@@ -207,7 +207,7 @@ class Timing(unittest.TestCase):
     def test_features_that_never_see_control(self) -> None:
         fast = replace(self.job, speed_mm_min=12_000, settled_after_s=1.0, acceleration_mm_s2=2000)
         t = start_timing(fast)
-        self.assertAlmostEqual(t.blind_mm, 200 * 0.6)
+        self.assertAlmostEqual(t.blind_mm, 200 * 0.7)
         under = {f.name: f.under_mm for f in features(t, fast)}
         self.assertEqual(under["outline Ø 10 mm"], 0.0)
         self.assertEqual(under["square 25 mm"], 0.0)

@@ -6,7 +6,9 @@ from dataclasses import replace
 import numpy as np
 
 from orthotome.core.errors import TradeError
+from orthotome.core.height.after_square import Control, told_otherwise, what_to_tell
 from orthotome.core.height.loop import LoopJob, LoopSettings, Warp, choose_settings, run_loop
+from orthotome.core.height.timing import StartJob, start_timing
 from orthotome.core.height.trace import Trace
 from orthotome.core.height.trace_report import Known, TraceReport, read_trace
 from tests.enough import cases
@@ -66,6 +68,36 @@ class Settling(unittest.TestCase):
         self.assertTrue(all(c.settled_s is not None for c in report.cuts))
         self.assertEqual([kinds(report, 0), kinds(report, 1)], [[], []])
         self.assertTrue(any("rows are missing" in said for said in report.cannot_tell))
+
+
+class UnderControl(unittest.TestCase):
+    """Only what can tell is asked."""
+
+    def test_a_rest_that_control_drove_to_says_nothing_of_the_arc(self) -> None:
+        made = MadeTrace(tau_s=0.2).made(feed=True)
+        free = read_trace(replace(made, control=(made.time_s > 2.0).astype(float)), KNOWN)
+        self.assertEqual(free.cuts[0].settled_s, read_trace(made, KNOWN).cuts[0].settled_s)
+        driven = read_trace(replace(made, control=(made.time_s > 0.5).astype(float)), KNOWN)
+        self.assertEqual((driven.cuts[0].settled_s, driven.rest_after_s), (None, None))
+        self.assertIsNone(driven.recommend.control_delay_s)
+        self.assertIsNotNone(driven.cuts[0].rms_v)
+        self.assertTrue(any("control was on before" in said for said in driven.cannot_tell))
+
+    def test_on_a_warped_sheet_z_is_not_taken_for_the_gap(self) -> None:
+        made = MadeTrace(end_s=12).corner(6, 0.4, 8).made(feed=True)
+        t = made.time_s
+        followed = np.where((t > 6) & (t < 6.4), -0.6, 0.0)
+        sheet = 1.5 * t  # the sheet rises by 1.5 mm a second, and the torch with it
+        on, off = np.ones_like(t), np.zeros_like(t)
+
+        def told(z: np.ndarray, control: np.ndarray) -> float | None:
+            corner = read_trace(replace(made, z_mm=z, control=control), KNOWN).cuts[0].events
+            return next(e.height_mm for e in corner if e.kind == "corner")
+
+        on = np.where(t > 2, on, 0.0)
+        self.assertAlmostEqual(told(sheet + followed, on) or 0.0, -0.6, delta=0.1)
+        self.assertIsNone(told(sheet, off))  # nothing followed: what Z does is the sheet's
+        self.assertIsNone(told(sheet - followed, on))  # up with the volts: that is no corner's doing
 
 
 class Events(unittest.TestCase):
@@ -194,6 +226,29 @@ class Recommending(unittest.TestCase):
         # 8 V at 85 % of the speed lost: 1.6 V at 17 % lost.
         self.assertAlmostEqual(report.recommend.hold_below_speed_share or 0, 0.85, delta=0.051)
         self.assertIsNone(read_trace(made.made(), KNOWN).recommend.hold_below_speed_share)
+
+    def test_a_start_is_timed_by_what_the_recording_tells_and_by_the_same_rules(self) -> None:
+        report = read_trace(MadeTrace(noise_v=0.8).corner(4, 0.4, 8).made(feed=True), KNOWN)
+        shown = report.recommend
+        job = StartJob(8.0, 2100, 1.5, 3.8, 0.3, 500, 6.5, settled_after_s=report.rest_after_s)
+        job = replace(job, noise_v=report.noise_v, hold_below_share=shown.hold_below_speed_share or 0)
+        timing = start_timing(job)
+        self.assertEqual(timing.control_delay_s, shown.control_delay_s)
+        self.assertEqual(timing.dead_band_v, shown.dead_band_v)
+        self.assertEqual(timing.hold_below_share, shown.hold_below_speed_share)
+
+    def test_a_number_told_keeps_its_own_reason(self) -> None:
+        timing = start_timing(
+            StartJob(8.0, 2100, 1.5, 3.8, 0.3, 500, 6.5, settled_after_s=0.9, noise_v=0.6)
+        )
+        told = Control("measured", 128.0, 0.75, 1.2, 0.9, 5.0)
+        would = replace(told, control_delay_s=timing.control_delay_s)
+        words = {t.what: t for t in what_to_tell(told, would, timing, None, "arc_strike")}
+        delay = words["delay from arc strike"]
+        self.assertEqual((delay.value, delay.origin), ("0.75 s", "told"))
+        self.assertIn("1.1 s would be told now", delay.why)
+        self.assertEqual(words["dead band, either side"].origin, "usual")
+        self.assertEqual(told_otherwise(told, would, timing, None), ("a delay of 1.1 s",))
 
     def test_gain_from_a_loop_that_hunts_and_from_one_that_does_not(self) -> None:
         job = LoopJob(2100, 500, 1.5, 128.0, 6.5, warp=Warp(3, 200), noise_v=0.4)

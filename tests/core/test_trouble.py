@@ -27,6 +27,7 @@ from orthotome.core.trouble import causes, complaints
 from orthotome.core.trouble.causes import CAUSES, Cause
 from orthotome.core.trouble.complaints import COMPLAINTS
 from orthotome.core.trouble.diagnosis import Diagnosis, chances_of, diagnose, next_question, told_bits
+from orthotome.core.trouble.odds import odds_of
 from orthotome.core.trouble.questions import COST, QUESTIONS, Answer
 from orthotome.formats.reading import FileError
 from orthotome.formats.trouble.trouble import trouble_text
@@ -171,6 +172,14 @@ class Traps(unittest.TestCase):
         plain = chances_of("will_not_start", {})
         own = chances_of("will_not_start", {}, {"work_clamp": 4.0})
         self.assertGreater(own["work_clamp"], 2 * plain["work_clamp"])
+
+    def test_a_cause_that_the_trade_does_not_name_is_remembered_in_full(self) -> None:
+        # Six cases of the trade's, of which next to none, and five of the shop's own: 5 of 11.
+        for cause, complaint in (("scale", "will_not_start"), ("work_clamp", "will_not_start")):
+            share = complaints.shares(complaint)[cause]  # type: ignore[index, arg-type]
+            odds = odds_of(complaint, [cause] * 5)  # type: ignore[arg-type, list-item]
+            chance = chances_of(complaint, {}, odds)[cause]  # type: ignore[index]
+            self.assertAlmostEqual(chance, (6 * share + 5) / 11, places=6)
 
     def test_cautions_come_with_hands_in_danger(self) -> None:
         self.assertIn("licensed electrician", " ".join(diagnose("readout_absurd", {}).cautions))

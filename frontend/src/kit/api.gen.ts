@@ -11226,7 +11226,7 @@ export interface components {
              * Origin
              * @enum {string}
              */
-            origin: "measured" | "computed" | "usual";
+            origin: "measured" | "computed" | "usual" | "told";
             /** Why */
             why: string;
         };

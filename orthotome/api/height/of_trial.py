@@ -42,6 +42,7 @@ from orthotome.core.height.volts import (
     with_wear,
 )
 from orthotome.core.log.under_control import SeenCut, proof_cuts
+from orthotome.core.machine.motion import AT_SPEED
 from orthotome.core.pieces import ACCELERATION_MM_S2
 from orthotome.core.quantities import length, slope, thickness, volts
 from orthotome.core.setting import Setting
@@ -225,9 +226,7 @@ def _start_job(
     found: VoltsForHeight,
     shown: TraceReport | None,
 ) -> StartJob:
-    start, cuts = campaign.start, shown.cuts if shown else ()
-    waits = [c.settled_s - c.arc_on_s for c in cuts if c.settled_s is not None]
-    noises = [c.noise_v for c in cuts if c.noise_v > 0]
+    start = campaign.start
     return StartJob(
         thickness_mm=campaign.thickness_mm,
         speed_mm_min=setting.speed_mm_min,
@@ -237,8 +236,9 @@ def _start_job(
         acceleration_mm_s2=page.acceleration_mm_s2 or ACCELERATION_MM_S2,
         slope_v_per_mm=found.slope_v_per_mm,
         delay_origin=page.delay_origin or "arc_strike",
-        settled_after_s=max(waits) if waits else None,
-        noise_v=sorted(noises)[len(noises) // 2] if noises else None,
+        settled_after_s=shown.rest_after_s if shown else None,
+        noise_v=shown.noise_v if shown else None,
+        hold_below_share=(shown.recommend.hold_below_speed_share if shown else None) or AT_SPEED,
     )
 
 
@@ -386,7 +386,8 @@ def _loop_job(of: TrialHeight) -> models.LoopRequest:
 
 def _control_answer(of: TrialHeight) -> models.ControlAnswer:
     control, recommend = of.control, of.shown.recommend if of.shown else None
-    told = what_to_tell(control, of.timing, recommend, of.job.delay_origin)
+    would = of.would(control.school)
+    told = what_to_tell(control, would, of.timing, recommend, of.job.delay_origin)
     says = ""
     if of.trims_v and control.set_point_v is not None:
         kept = control.set_point_v + of.trims_v
@@ -396,7 +397,7 @@ def _control_answer(of: TrialHeight) -> models.ControlAnswer:
         )
     otherwise: tuple[str, ...] = ()
     if of.row is not None and of.shown is not None:
-        otherwise = told_otherwise(control, of.would(control.school))
+        otherwise = told_otherwise(control, would, of.timing, recommend)
     return models.ControlAnswer(
         **vars(control),
         chosen=of.row is not None,

@@ -12,16 +12,13 @@ from dataclasses import dataclass
 from orthotome.core.book.start_rows import StartingNumbers, StartRow, starting_numbers
 from orthotome.core.choose.capability import UNWRITTEN, Ability, Capability, ability
 from orthotome.core.edge.squareness import range_of_bevel
+from orthotome.core.machine.hole_rules import good_hole_mm, least_at_speed_mm
 from orthotome.core.machine.motion import (
-    fastest_round_mm_min,
     share_of_circle_at_speed,
     share_of_straight_at_speed,
 )
-from orthotome.core.pieces.rounds import HOLE_SPEED_SHARE
 from orthotome.core.quantities import speed as say_speed
 from orthotome.core.quantities import thickness
-
-HOLE_OF_THICKNESS = 1.5  # a hole smaller than this many thicknesses is doubtful (domain section 10)
 
 
 @dataclass(frozen=True)
@@ -167,13 +164,11 @@ def _edge_range(bevel_deg: float | None, thickness_mm: float) -> int | None:
 
 
 def _smallest_hole_mm(thickness_mm: float, speed_mm_min: float | None, machine: Machine) -> float:
-    """The larger of what the jet bears (1.5 thicknesses) and what the machine runs round at half speed."""
-    jet = HOLE_OF_THICKNESS * thickness_mm
+    """The smallest that is no doubtful hole, and that the machine runs round at a hole's speed."""
+    jet = good_hole_mm(thickness_mm)
     if speed_mm_min is None or machine.acceleration_mm_s2 is None:
         return jet
-    wanted = HOLE_SPEED_SHARE * speed_mm_min
-    at_1_mm = fastest_round_mm_min(1.0, machine.acceleration_mm_s2)
-    return max(jet, 2 * (wanted / at_1_mm) ** 2)
+    return max(jet, least_at_speed_mm(speed_mm_min, machine.acceleration_mm_s2))
 
 
 def _cost_per_m(process: Process, speed_mm_min: float | None, machine: Machine) -> float | None:

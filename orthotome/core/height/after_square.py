@@ -5,18 +5,18 @@ control is told follows from the school of the set-point, the timing of the star
 usual values where none did; each number says which.
 """
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from orthotome.core.height.loop import HOLD_SHARES
 from orthotome.core.height.schools import SCHOOL_WORDS, Held, School
 from orthotome.core.height.timing import StartTiming
 from orthotome.core.height.trace_report import Recommend
-from orthotome.core.machine.motion import AT_SPEED, DelayOrigin
+from orthotome.core.machine.motion import DelayOrigin
 from orthotome.core.quantities import length, seconds, speed, volts
 
-From = Literal["measured", "computed", "usual"]
+From = Literal["measured", "computed", "usual", "told"]
 
 USUAL_DEAD_BAND_V = 1.5
 USUAL_CROSSING_JUMP_V = 5.0
@@ -52,99 +52,133 @@ class Told:
 
 def control_for(school: Held, timing: StartTiming, shown: Recommend | None) -> Control:
     """What to tell height control under a school, by the timing worked out and by what a trace showed."""
-    dead = shown.dead_band_v if shown else None
-    hold = shown.hold_below_speed_share if shown else None
     jump = shown.crossing_jump_v if shown else None
     return Control(
         school=school.school,
         set_point_v=school.set_point_v,
         control_delay_s=timing.control_delay_s,
-        dead_band_v=dead or timing.dead_band_v or USUAL_DEAD_BAND_V,
-        hold_below_share=hold or AT_SPEED,
+        dead_band_v=timing.dead_band_v or USUAL_DEAD_BAND_V,
+        hold_below_share=timing.hold_below_share,
         crossing_jump_v=jump or USUAL_CROSSING_JUMP_V,
     )
 
 
-def what_to_tell(
-    control: Control, timing: StartTiming, shown: Recommend | None, origin: DelayOrigin
-) -> tuple[Told, ...]:
-    """Each value with its reason, in the order in which a control asks for them."""
-    begins = "arc strike" if origin == "arc_strike" else "the start of motion"
+@dataclass(frozen=True)
+class _Word:
+    """One number that control is told: what it was told, what it would be told now, and how both are said."""
+
+    what: str
+    is_told: float | None
+    now: float | None
+    alike: float
+    say: Callable[[float], str]
+    origin: From
+    why: str
+    otherwise: str  # with {} for the number
+
+    @property
+    def moved(self) -> bool:
+        """Whether what would be told now differs by more than one recording from the next."""
+        if self.now is None:
+            return False
+        return self.is_told is None or abs(self.now - self.is_told) > self.alike
+
+    def told(self) -> Told | None:
+        """With the reason of the number that is told: where another would be told now, that is said of the other."""
+        if self.is_told is None:
+            return None
+        if not self.moved or self.now is None:
+            return Told(self.what, self.say(self.is_told), self.origin, self.why)
+        now = f"As it was told. {self.say(self.now)} would be told now: {self.why}"
+        return Told(self.what, self.say(self.is_told), "told", now)
+
+
+def _words(
+    control: Control, would: Control, timing: StartTiming, shown: Recommend | None
+) -> list[_Word]:
+    traced: From = "measured" if shown is not None else "usual"
     settled = seconds(timing.settled_after_s)
-    traced = shown is not None
-    told = [
+    held: From = "measured" if shown and shown.hold_below_speed_share else "usual"
+    return [
+        _Word(
+            "delay",
+            control.control_delay_s,
+            would.control_delay_s,
+            _ALIKE_S,
+            seconds,
+            "measured" if timing.measured else "computed",
+            f"The volts are at rest {settled} after the arc{' in the trace' if timing.measured else ', as worked out'}, "
+            f"and a fifth more; {length(timing.blind_mm)} of cut are blind until then.",
+            "a delay of {}",
+        ),
+        _Word(
+            "dead band, either side",
+            control.dead_band_v,
+            would.dead_band_v,
+            _ALIKE_V,
+            volts,
+            traced,
+            "Two sigma of the arc’s own noise: less, and it follows noise; more, and it lets waves through.",
+            "a dead band of {}",
+        ),
+        _Word(
+            "hold below",
+            control.hold_below_share,
+            would.hold_below_share,
+            _ALIKE_SHARE,
+            "{:.0%} of speed".format,
+            held,
+            "In corners and at the end the volts rise with lost speed, not with height: a torch that followed "
+            f"them would dive. Usual are {HOLD_SHARES[0]:.0%} to {HOLD_SHARES[1]:.0%}.",
+            "height held below {}",
+        ),
+        _Word(
+            "hold on a jump of",
+            control.crossing_jump_v,
+            would.crossing_jump_v,
+            _ALIKE_V,
+            volts,
+            traced,
+            "An old kerf takes metal from the arc for a moment: the volts jump, and the height is right.",
+            "height held on a jump of {}",
+        ),
+    ]
+
+
+def what_to_tell(
+    control: Control, would: Control, timing: StartTiming, shown: Recommend | None, origin: DelayOrigin
+) -> tuple[Told, ...]:
+    """Each value of ``control`` with its reason, in the order in which a control asks for them. ``would`` is what it would be
+    told now, of which the reasons are."""
+    begins = "arc strike" if origin == "arc_strike" else "the start of motion"
+    words = [w.told() for w in _words(control, would, timing, shown)]
+    return (
         Told(
             "set-point",
             volts(control.set_point_v) if control.set_point_v is not None else "sampled",
             "measured" if control.school == "measured" else "usual",
             f"{SCHOOL_WORDS[control.school].capitalize()}.",
         ),
-        Told(
-            f"delay from {begins}",
-            seconds(control.control_delay_s),
-            "measured" if timing.measured else "computed",
-            f"The volts are at rest {settled} after the arc{' in the trace' if timing.measured else ', as worked out'}, "
-            f"and a fifth more; {length(timing.blind_mm)} of cut are blind until then.",
-        ),
-        Told(
-            "dead band, either side",
-            volts(control.dead_band_v),
-            "measured" if traced else "usual",
-            "Two sigma of the arc’s own noise: less, and it follows noise; more, and it lets waves through.",
-        ),
-    ]
-    if control.hold_below_share is not None:
-        told.append(
-            Told(
-                "hold below",
-                f"{control.hold_below_share:.0%} of speed",
-                "measured" if shown and shown.hold_below_speed_share else "usual",
-                "In corners and at the end the volts rise with lost speed, not with height: a torch that followed "
-                f"them would dive. Usual are {HOLD_SHARES[0]:.0%} to {HOLD_SHARES[1]:.0%}.",
-            )
-        )
-    if control.crossing_jump_v is not None:
-        told.append(
-            Told(
-                "hold on a jump of",
-                volts(control.crossing_jump_v),
-                "measured" if traced else "usual",
-                "An old kerf takes metal from the arc for a moment: the volts jump, and the height is right.",
-            )
-        )
-    told.append(
+        *(replace(t, what=f"delay from {begins}") if t.what == "delay" else t for t in words if t),
         Told(
             "holes",
             "held throughout" if control.hold_holes else "under control",
             "usual",
             f"They are slow ({speed(timing.hole_speed_mm_min)} and less) and over before control would wake.",
-        )
+        ),
     )
-    return tuple(told)
 
 
 _ALIKE_S, _ALIKE_V, _ALIKE_SHARE = 0.1, 0.5, 0.03  # as a recording differs from the next; assumption
 
 
-def told_otherwise(chosen: Control, would: Control) -> tuple[str, ...]:
+def told_otherwise(
+    chosen: Control, would: Control, timing: StartTiming, shown: Recommend | None
+) -> tuple[str, ...]:
     """What recordings made since would tell the control otherwise than what was chosen, each in words; empty where nothing
     differs by more than recordings do. The set-point is another matter: trims and wear follow it."""
-    said = []
-    if abs(would.control_delay_s - chosen.control_delay_s) > _ALIKE_S:
-        said.append(f"a delay of {seconds(would.control_delay_s)}")
-    if abs(would.dead_band_v - chosen.dead_band_v) > _ALIKE_V:
-        said.append(f"a dead band of {volts(would.dead_band_v)}")
-    if _differ(would.hold_below_share, chosen.hold_below_share, _ALIKE_SHARE):
-        said.append(f"height held below {would.hold_below_share:.0%} of the speed")
-    if _differ(would.crossing_jump_v, chosen.crossing_jump_v, _ALIKE_V):
-        said.append(f"height held on a jump of {volts(would.crossing_jump_v or 0.0)}")
-    return tuple(said)
-
-
-def _differ(would: float | None, chosen: float | None, alike: float) -> bool:
-    if would is None:
-        return False
-    return chosen is None or abs(would - chosen) > alike
+    words = _words(chosen, would, timing, shown)
+    return tuple(w.otherwise.format(w.say(w.now)) for w in words if w.moved and w.now is not None)
 
 
 @dataclass(frozen=True)

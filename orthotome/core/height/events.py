@@ -365,24 +365,26 @@ def _gap_change_mm(cut: Along, kind: EventKind, begin: int, end: int, peak: floa
     """Change of the gap, negative closer.
 
     In a corner and over an old kerf the volts rise with no change of the gap, and height control follows them
-    down: what Z did is the change of the gap; without Z, what the control would do of the volts. A dive or climb
-    is read off the volts themselves.
+    down: what Z did beside its way along the sheet is the change of the gap; without Z, what the control would do of
+    the volts. Where Z went the way of the volts it followed the sheet, and where no control was on it followed
+    nothing: neither tells. A dive or climb is read off the volts themselves.
     """
     by_z = _z_change_mm(cut, begin, end)
     if kind in ("dive", "climb"):
         if cut.slope_known:
             return peak / cut.slope_v_per_mm
         return by_z if by_z is not None and by_z * peak > 0 else None
-    if by_z is not None:
-        return by_z
     control = cut.trace.control
     if control is not None and not (control[begin:end] > 0.5).any():
-        return None
+        return None  # nothing followed: what Z does is the sheet's or the program's
+    if by_z is not None:
+        return by_z if by_z * peak <= 0 else None
     return -peak / cut.slope_v_per_mm if cut.slope_known else None
 
 
 def _z_change_mm(cut: Along, begin: int, end: int) -> float | None:
-    """The farthest that Z went from where it was just before, up to a little after the event."""
+    """The farthest that Z went from where it was about the event, up to a little after it: from a line between just before
+    and when it is back, since on a warped sheet Z goes along with the sheet."""
     z = filled(cut.trace.z_mm)
     if z is None:
         return None
@@ -391,7 +393,12 @@ def _z_change_mm(cut: Along, begin: int, end: int) -> float | None:
     until = int(np.searchsorted(t, t[end - 1] + 0.15, "right"))
     if not len(before) or until <= begin:
         return None
-    change = z[begin:until] - float(np.median(before))
+    back = (t >= t[end - 1] + FOLLOWS_S) & (t < t[end - 1] + FOLLOWS_S + 0.25)
+    about = (t >= t[begin] - 0.25) & (t < t[begin]) | back
+    line = (
+        np.polyfit(t[about] - t[begin], z[about], 1) if back.any() else [0.0, float(np.median(before))]
+    )
+    change = z[begin:until] - np.polyval(line, t[begin:until] - t[begin])
     return float(change[np.argmax(np.abs(change))])
 
 

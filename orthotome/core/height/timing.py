@@ -9,6 +9,7 @@ import math
 from dataclasses import dataclass, replace
 
 from orthotome.core.errors import TradeError
+from orthotome.core.machine.hole_rules import hole_speed_mm_min, least_at_speed_mm
 from orthotome.core.machine.motion import (
     AT_SPEED,
     DelayOrigin,
@@ -23,11 +24,11 @@ USUAL_Z_SPEED_MM_S = 40.0
 """Until the table's own is written down. Assumption."""
 USUAL_SETTLING_S = 0.35
 """From cut height and full speed to volts at rest, where no trace has shown it. Assumption."""
-HOLE_SHARE = 0.6
-"""Speed of a hole as a share of the setting's: 40 to 60 % (domain section 10)."""
 
 SPLASH_PIERCE_HEIGHTS = 1.5  # how far a pierce splashes, in pierce heights; assumption
 _STEP_S = 0.05
+_AND_A_FIFTH = 1.2
+_NOISE_SIGMAS, _LEAST_DEAD_BAND_V = 2.0, 0.2
 
 # Diameters of rounds and sides of squares that a shop has a feeling for.
 _USUAL_SIZES_MM = (10.0, 20.0, 40.0, 80.0), (25.0, 50.0, 100.0)
@@ -51,6 +52,7 @@ class StartJob:
     delay_origin: DelayOrigin = "arc_strike"
     settled_after_s: float | None = None  # from arc on, as a trace measured it
     noise_v: float | None = None
+    hold_below_share: float = AT_SPEED
 
     def __post_init__(self) -> None:
         for name in (
@@ -95,6 +97,16 @@ class StartTiming:
     least_hole_mm: float  # the smallest that is at hole speed
 
 
+def wakes_after_s(rest_after_s: float) -> float:
+    """How long after the arc height control may wake: when the volts are at rest, and a fifth more."""
+    return abs(round(math.ceil(_AND_A_FIFTH * rest_after_s / _STEP_S - 1e-9) * _STEP_S, 2))
+
+
+def dead_band_v(noise_v: float) -> float:
+    """Half of the dead band: two sigma of the arc's own noise, which no loop can cure."""
+    return max(_LEAST_DEAD_BAND_V, round(_NOISE_SIGMAS * noise_v, 1))
+
+
 def start_timing(job: StartJob) -> StartTiming:
     """What the setting, the machine and its measured settling ask for."""
     measured = job.settled_after_s is not None
@@ -104,9 +116,7 @@ def start_timing(job: StartJob) -> StartTiming:
         else job.pierce_delay_s + max(job.drop_s, job.run_up_s) + USUAL_SETTLING_S
     )
     settled = max(settled, job.pierce_delay_s)
-    wakes = (
-        math.ceil(1.2 * (settled - job.pierce_delay_s) / _STEP_S - 1e-9) * _STEP_S + job.pierce_delay_s
-    )
+    wakes = wakes_after_s(settled)
     delay = wakes if job.delay_origin == "arc_strike" else wakes - job.pierce_delay_s
     speed = job.speed_mm_min / 60
     blind = blind_length_mm(job.speed_mm_min, delay, job.delay_origin, job.pierce_delay_s)
@@ -118,7 +128,6 @@ def start_timing(job: StartJob) -> StartTiming:
         (drop_mm, "the way down to height"),
         (run_up, "the run-up to speed"),
     )
-    hole_speed = HOLE_SHARE * job.speed_mm_min
     return StartTiming(
         control_delay_s=round(delay, 3),
         settled_after_s=settled,
@@ -131,10 +140,10 @@ def start_timing(job: StartJob) -> StartTiming:
         blind_mm=blind,
         lead_in_mm=lead,
         lead_in_why=why,
-        hold_below_share=AT_SPEED,
-        dead_band_v=None if job.noise_v is None else max(0.2, round(2 * job.noise_v, 1)),
-        hole_speed_mm_min=hole_speed,
-        least_hole_mm=2 * (hole_speed / 60) ** 2 / job.acceleration_mm_s2,
+        hold_below_share=job.hold_below_share,
+        dead_band_v=None if job.noise_v is None else dead_band_v(job.noise_v),
+        hole_speed_mm_min=hole_speed_mm_min(job.speed_mm_min),
+        least_hole_mm=least_at_speed_mm(job.speed_mm_min, job.acceleration_mm_s2),
     )
 
 

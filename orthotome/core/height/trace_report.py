@@ -2,7 +2,7 @@
 
 Recommendations, and where each comes from:
 
-* ``control_delay_s`` (from arc on): the slowest settling of its cuts and a fifth more.
+* ``control_delay_s`` (from arc on): the slowest settling of its cuts that no control drove, and a fifth more.
 * ``dead_band_v`` (half width): two sigma of the fast noise, which the loop cannot cure (domain section 9).
 * ``hold_below_speed_share``: the highest share of speed at which the slowing down alone lifts the volts out of the
   dead band, within the usual 80 to 95 %.
@@ -11,6 +11,7 @@ Recommendations, and where each comes from:
   for long.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -32,6 +33,7 @@ from orthotome.core.height.steady import (
     steady_line,
     told_apart,
 )
+from orthotome.core.height.timing import dead_band_v, wakes_after_s
 from orthotome.core.height.trace import Array, Clock, Flags, Trace, checked, filled, way_mm
 from orthotome.core.height.trace_doubts import doubts_of
 from orthotome.core.quantities import seconds
@@ -42,8 +44,6 @@ Gain = Literal["lower", "raise", "keep"]
 TYPICAL_V_PER_MM = 6.5
 """Where neither the trace nor the shop says: only to tell what is an event (domain section 8: 4 to 10)."""
 
-_DELAY_MARGIN = 1.2
-_DELAY_STEP_S = 0.05
 _JUMP_SIGMAS = 6.0
 _FEW_HZ = 20.0
 _WANDER_OVER_S = 0.3
@@ -64,7 +64,9 @@ class TraceCut:
     """One cut of a trace. Times are the file's; what is not known is None."""
 
     arc_on_s: float
-    settled_s: float | None
+    settled_s: (
+        float | None
+    )  # also None where height control was on before: it says nothing of the arc's own rest
     settled_mm: float | None
     end_s: float
     steady_v: float
@@ -76,6 +78,7 @@ class TraceCut:
     height_mm: float | None  # median of Z where it was recorded
     control_share: float | None  # share of its arc with height control on
     moves_s: float | None  # when the feed begins
+    driven_to_rest: bool = False  # height control was on before the volts were at rest
 
     @property
     def arc_s(self) -> float:
@@ -102,6 +105,18 @@ class TraceReport:
     recommend: Recommend
     cannot_tell: tuple[str, ...]
     pilots_s: tuple[float, ...] = ()  # how long each arc burned that never transferred
+
+    @property
+    def rest_after_s(self) -> float | None:
+        """How long after its arc the slowest of the cuts was at rest by itself."""
+        return max(
+            (c.settled_s - c.arc_on_s for c in self.cuts if c.settled_s is not None), default=None
+        )
+
+    @property
+    def noise_v(self) -> float | None:
+        """The fast noise of its cuts, one sigma."""
+        return _noise_v(self.cuts)
 
 
 @dataclass(frozen=True)
@@ -172,9 +187,17 @@ class _Look:
         wander = float(np.std(slow[clear])) if clear.any() else 0.0
         settled = settled_s(part.clock, along.off_line_v, noise, until, wander)
         cut = _cut(part, line, clear, settled, known.slope_v_per_mm)
+        if settled is not None and _driven(part.trace, settled):
+            cut = replace(cut, settled_s=None, settled_mm=None, driven_to_rest=True)
         # The fast part of what scatters is no more than all of it.
         fast = noise if cut.rms_v is None else min(noise, cut.rms_v)
         return cls(replace(cut, noise_v=fast, events=events), along, clear)
+
+
+def _driven(part: Trace, settled: float) -> bool:
+    """Whether height control was on at any time before the volts were at rest."""
+    control = filled(part.control)
+    return control is not None and bool((control[part.time_s < settled] > 0.5).any())
 
 
 def _bridged(part: Trace, arc: ArcOn) -> Array:
@@ -291,17 +314,20 @@ def _drift_v_per_m(way_mm: Array, volts: Array) -> float | None:
 def _recommend(looks: list[_Look]) -> Recommend:
     cuts = [look.cut for look in looks]
     waits = [c.settled_s - c.arc_on_s for c in cuts if c.settled_s is not None]
-    steps = np.ceil(max(waits) * _DELAY_MARGIN / _DELAY_STEP_S - 1e-9) if waits else 0
-    noises = [c.noise_v for c in cuts if c.noise_v > 0]
-    noise = float(np.median(noises)) if noises else None
-    dead_band = None if noise is None else max(0.2, round(2 * noise, 1))
+    noise = _noise_v(cuts)
+    dead_band = None if noise is None else dead_band_v(noise)
     return Recommend(
-        control_delay_s=abs(float(round(steps * _DELAY_STEP_S, 2))) if waits else None,
+        control_delay_s=wakes_after_s(max(waits)) if waits else None,
         dead_band_v=dead_band,
         hold_below_speed_share=_hold_share(looks, dead_band),
         crossing_jump_v=_crossing_jump_v(cuts, noise),
         gain=_gain(looks, dead_band),
     )
+
+
+def _noise_v(cuts: Sequence[TraceCut]) -> float | None:
+    noises = [c.noise_v for c in cuts if c.noise_v > 0]
+    return float(np.median(noises)) if noises else None
 
 
 def _hold_share(looks: list[_Look], dead_band: float | None) -> float | None:
@@ -400,7 +426,12 @@ def _cannot_tell(
     said += [f"Whether {field_words(d.field)} is in its unit: {d.sentence}" for d in doubts_of(trace)]
     said += _cannot_tell_of_columns(trace, known)
     for i, cut in enumerate(cuts, 1):
-        if cut.settled_s is None:
+        if cut.driven_to_rest:
+            said.append(
+                f"When the arc of cut {i} is at rest by itself: height control was on before that. A cut with control off "
+                "for its first seconds tells."
+            )
+        elif cut.settled_s is None:
             said.append(
                 f"When cut {i} settles: it is over, or disturbed, before its voltage comes to rest."
             )
@@ -438,7 +469,8 @@ def _cannot_tell_of_columns(trace: Trace, known: Known) -> list[str]:
         )
     if filled(trace.control) is None:
         said.append(
-            "Whether height control was on, and whether its gain is right: no such column was recorded."
+            "Whether height control was on before the volts were at rest, and whether its gain is right: no such column was "
+            "recorded."
         )
     elif filled(trace.set_point_v) is None and known.set_point_v is None:
         said.append(

@@ -19,12 +19,11 @@ from orthotome.core.machine.hole_fit import (
     TAPER_THAT_MATTERS_DEG,
     inch_bolts,
 )
+from orthotome.core.machine.hole_rules import LEAST_THICKNESSES, good_hole_mm
 from orthotome.core.quantities import length, spoken
 
 Purpose = Literal["passes", "as_drawn", "drill_out", "tap"]
 
-LEAST_THICKNESSES, DOUBTFUL_THICKNESSES = 1.0, 1.5
-"""Under the first it is no plasma hole, under the second a doubtful one (domain section 10)."""
 TO_CLEAN_UP_MM = 0.6
 """Metal that a drill or a reamer needs across a plasma hole to get under its hard skin. Assumption."""
 _REPEATS_MM = 0.1  # one hole of a size to the next, one sigma; assumption
@@ -163,8 +162,8 @@ class HoleTable:
         said = f"Draw {length(draw_mm)}: {goal}, the way through being {length(self.through(draw_mm)[0])} ± {length(sd_mm)}."
         if not self.known(draw_mm):
             said += " No hole of about that size was tried in this plate: what is usual stands in. Cut one, and try it."
-        if draw_mm < DOUBTFUL_THICKNESSES * self.thickness_mm:
-            said += f" Under {length(DOUBTFUL_THICKNESSES * self.thickness_mm)} in this plate a plasma hole is doubtful."
+        if draw_mm < good_hole_mm(self.thickness_mm):
+            said += f" Under {length(good_hole_mm(self.thickness_mm))} in this plate a plasma hole is doubtful."
         return said
 
     @property
@@ -220,7 +219,7 @@ class HoleTable:
                     else ": cut larger ones to find the least."
                 )
             )
-        elif least is not None and least > DOUBTFUL_THICKNESSES * self.thickness_mm:
+        elif least is not None and least > good_hole_mm(self.thickness_mm):
             said.append(f"{length(least)} is the least that was tried; smaller ones are not known.")
         return said
 

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.errors import TradeError
+from orthotome.core.machine.hole_rules import least_hole_mm
 from orthotome.core.path.offsetting import offset_clear
 from orthotome.core.path.paths import (
     Arc,
@@ -46,7 +47,7 @@ from orthotome.core.pieces.piece import (
     placed,
     slowed_end,
 )
-from orthotome.core.pieces.rounds import LEAST_HOLE, hole_speed_mm_min
+from orthotome.core.pieces.rounds import hole_speed_mm_min
 from orthotome.core.quantities import length, place, size
 
 HOLE_UP_TO = 5.0  # thicknesses across: a smaller inside contour is cut at a hole's speed. Assumption
@@ -180,7 +181,7 @@ def _across(ring: Ring) -> float:
 
 
 def _check_hole(ring: Ring, basis: PieceBasis) -> None:
-    least = max(LEAST_HOLE * basis.thickness_mm, 2 * basis.kerf_mm)
+    least = least_hole_mm(basis.thickness_mm, basis.kerf_mm)
     if _across(ring) < least - 1e-6:
         raise TradeError(
             "drawing",

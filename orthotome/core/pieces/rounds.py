@@ -4,6 +4,7 @@ import math
 from collections.abc import Sequence
 
 from orthotome.core.errors import TradeError
+from orthotome.core.machine import hole_rules
 from orthotome.core.machine.motion import AT_SPEED, fastest_round_mm_min
 from orthotome.core.path.paths import FLATTEN_MM, Arc, Point, Segment
 from orthotome.core.pieces.piece import (
@@ -25,7 +26,6 @@ from orthotome.core.pieces.piece import (
 )
 from orthotome.core.quantities import acceleration, hole_size_mm, length, speed, whole_size_mm
 
-HOLE_SPEED_SHARE = 0.5  # holes are cut at 40-60 % of the speed (domain section 10)
 MARK_MM = 14.0  # of slit into the slug, deeper than any nick: which way round it lay
 USUAL_SLUG_MM, LEAST_SLUG_MM = 50.0, 40.0  # across; under the least a gauge has nothing to sit on
 MOST_SLUG_MM = 120.0  # however fast the cut: more is a plate, not a slug; assumption
@@ -34,7 +34,6 @@ NICKS_DEG = (112.5, 157.5, 202.5, 247.5, 337.5)
 """Azimuths, from the middle of the slug, of the slit that tells which way round it lay (far side, right, where
 a square's clipped corner is), of the start, and of the number's nicks, counted counter-clockwise from the slit.
 All lie half-way between the eight places that are read, every 45 degrees: none of them spoils a reading."""
-LEAST_HOLE = 1.0  # thicknesses; below it is no plasma hole (domain section 10)
 
 
 def slug_diameter_mm(basis: PieceBasis) -> float:
@@ -112,14 +111,14 @@ def _too_fast_round(basis: PieceBasis, radius: float) -> tuple[str, ...]:
 
 def hole_diameters_mm(thickness_mm: float, kerf_mm: float) -> tuple[float, ...]:
     """From the least that is a plasma hole to three times that, on the shop's round figures."""
-    least = max(_LEAST_HOLE_MM, 2 * kerf_mm, LEAST_HOLE * thickness_mm)
+    least = max(_LEAST_HOLE_MM, hole_rules.least_hole_mm(thickness_mm, kerf_mm))
     return tuple(hole_size_mm(n * least) for n in (1.0, 1.5, 2.0, 3.0))
 
 
 def hole_speed_mm_min(basis: PieceBasis, radius_mm: float) -> float:
     """Half of the speed, and no more than the machine holds round that path."""
     held = fastest_round_mm_min(radius_mm, basis.acceleration_mm_s2)
-    return min(HOLE_SPEED_SHARE * basis.speed_mm_min, held)
+    return min(hole_rules.hole_speed_mm_min(basis.speed_mm_min), held)
 
 
 _LEAST_HOLE_MM = 4.0  # of the set on sheet: a smaller pin is hard to hold; assumption
@@ -134,7 +133,7 @@ def holes(basis: PieceBasis, diameters_mm: Sequence[float] | None = None, number
     diameters = tuple(
         hole_diameters_mm(basis.thickness_mm, basis.kerf_mm) if diameters_mm is None else diameters_mm
     )
-    smallest = max(LEAST_HOLE * basis.thickness_mm, 2 * basis.kerf_mm)
+    smallest = hole_rules.least_hole_mm(basis.thickness_mm, basis.kerf_mm)
     if min(diameters) < smallest - 1e-9:
         raise TradeError(
             "diameters_mm",

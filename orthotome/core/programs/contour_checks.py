@@ -8,6 +8,7 @@ from numpy.lib.stride_tricks import sliding_window_view
 
 from orthotome.core.edge.edges import Side
 from orthotome.core.height.timing import SPLASH_PIERCE_HEIGHTS, USUAL_Z_SPEED_MM_S, way_in_mm
+from orthotome.core.machine.hole_rules import good_hole_mm, least_hole_mm
 from orthotome.core.machine.motion import AT_SPEED, blind_length_mm, fastest_round_mm_min, run_up_mm
 from orthotome.core.path.rings import holds
 from orthotome.core.pieces.piece import LAG_TO_FINISH_DEG
@@ -173,8 +174,8 @@ def holes(contours: Sequence[ProgramContour], job: Job) -> Iterator[Problem]:
         if contour.kind != "hole" or contour.round_mm is None:
             continue
         across = contour.round_mm if contour.compensated else contour.round_mm + job.setting.kerf_mm
-        if across < 1.5 * job.thickness_mm:
-            none = across < job.thickness_mm
+        if across < good_hole_mm(job.thickness_mm):
+            none = across < least_hole_mm(job.thickness_mm, job.setting.kerf_mm)
             yield Problem(
                 "hole_too_small", contour.line, "stop" if none else "look",
                 f"A hole of {length(across)} in {length(job.thickness_mm)} plate is "

@@ -11,6 +11,7 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from orthotome.core.choose.capability import ability
+from orthotome.core.machine.hole_rules import hole_speed_mm_min
 from orthotome.core.programs.against import Against, Job
 from orthotome.core.programs.contours import ProgramContour, cut_runs
 from orthotome.core.programs.findings import Problem, differs
@@ -319,7 +320,7 @@ def is_small_hole(contour: ProgramContour) -> bool:
 
 def hole_feed_mm_min(job: Job) -> float:
     """The feed to write for a hole: the middle of 40 to 60 %."""
-    return 0.5 * job.setting.speed_mm_min
+    return hole_speed_mm_min(job.setting.speed_mm_min)
 
 
 def _said_feeds(program: Program) -> dict[int, float]:

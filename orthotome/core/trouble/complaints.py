@@ -7,7 +7,7 @@ nothing in the code. A cause that is not named may still be it, and is kept aliv
 from dataclasses import dataclass
 from typing import Literal, get_args
 
-from orthotome.core.trouble.causes import Cause
+from orthotome.core.trouble.causes import CAUSES, Cause
 
 Complaint = Literal[
     "flies_up_at_start", "dives_at_start", "dives_in_corners", "climbs_along_cut", "dives_along_cut", "holes_fine_outside_bad",
@@ -184,3 +184,15 @@ FACTS: dict[Complaint, ComplaintFacts] = {
         "touch_off_circuit": 5, "work_clamp": 1.3, "float_offset": 1.2, "collision": 0.6, "warp": 0.4, "interference": 0.3,
     }),
 }  # fmt: skip
+
+_UNNAMED_SHARE = (
+    0.001  # of a complaint's whole weight: what each cause has that is not named for it. Assumption
+)
+
+
+def shares(complaint: Complaint) -> dict[Cause, float]:
+    """How likely each cause is before anything is asked; they sum to 1."""
+    named = FACTS[complaint].causes
+    whole = sum(named.values())
+    weights = {cause: named.get(cause, 0.0) + _UNNAMED_SHARE * whole for cause in CAUSES}
+    return {cause: weight / sum(weights.values()) for cause, weight in weights.items()}

@@ -20,7 +20,6 @@ from orthotome.core.trouble.complaints import COMPLAINTS, Complaint
 from orthotome.core.trouble.questions import COST, QUESTIONS, Answer
 
 NOT_KNOWN = "not_known"
-_UNNAMED = 0.001  # of a complaint's whole weight: each cause that is not named for it
 _SHOWN = 0.01  # a smaller chance is not listed
 _MOST_SHOWN = 8
 _SURE = 0.9  # of the likeliest cause: then it is proved on the machine, not asked about further
@@ -86,12 +85,10 @@ def chances_of(
     complaint: str, facts: Mapping[str, Answer], odds: Odds | None = None
 ) -> dict[Cause, float]:
     """The chance of every cause; they sum to 1."""
-    named = complaints.FACTS[_complaint(complaint)].causes
-    whole = sum(named.values())
+    before = complaints.shares(_complaint(complaint))
     logs: dict[Cause, float] = {}
     for cause in CAUSES:
-        weight = named.get(cause, 0.0) + _UNNAMED * whole
-        log = math.log(weight * (odds or {}).get(cause, 1.0))
+        log = math.log(before[cause] * (odds or {}).get(cause, 1.0))
         for code, answer in facts.items():
             if answer != NOT_KNOWN:
                 log += math.log(_likely(code, cause)[answer])

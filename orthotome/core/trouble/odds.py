@@ -4,23 +4,20 @@ from collections import Counter
 from collections.abc import Sequence
 
 from orthotome.core.trouble.causes import FACTS, Cause
-from orthotome.core.trouble.complaints import FACTS as COMPLAINT_FACTS
-from orthotome.core.trouble.complaints import Complaint
+from orthotome.core.trouble.complaints import Complaint, shares
 
 _TRADE_COUNTS = 6.0  # cases that the trade's weights are worth beside a shop's own; assumption
 
 
 def odds_of(complaint: Complaint, solved: Sequence[Cause]) -> dict[Cause, float]:
     """How much more often each cause was met here than the trade's weight says; a cause never met here loses as the others gain."""
-    weights = COMPLAINT_FACTS[complaint].causes
-    whole, met, count = sum(weights.values()), Counter(solved), len(solved)
+    met, count = Counter(solved), len(solved)
     if not count:
         return {}
-    odds: dict[Cause, float] = {}
-    for cause in {*weights, *met}:
-        share = weights.get(cause, 0.002 * whole) / whole
-        odds[cause] = (_TRADE_COUNTS * share + met[cause]) / (_TRADE_COUNTS + count) / share
-    return odds
+    return {
+        cause: (_TRADE_COUNTS * share + met[cause]) / (_TRADE_COUNTS + count) / share
+        for cause, share in shares(complaint).items()
+    }
 
 
 def shop_says(solved: Sequence[Cause]) -> str:

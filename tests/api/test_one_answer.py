@@ -36,3 +36,34 @@ class WhatIsDialledNow(Api):
         setting = self.now["setting"]
         zig_zag = self.get(f"/tables/{table}/proof-pieces/zig-zag-x?trial_id={HALF_WAY}")
         self.assertEqual(zig_zag["speed_mm_min"], setting["speed_mm_min"])
+
+
+class Volts(Api):
+    """The volts at the height that is cut: one number on the Bench, on Set-point, on the signal path and in What if."""
+
+    def test_every_room_says_the_same_of_the_same_setting(self) -> None:
+        bench = self.get(f"/trials/{HALF_WAY}/bench")
+        now, seen = bench["now"]["setting"], bench["now"]["arc_voltage_v"]
+        at = f"speed_mm_min={now['speed_mm_min']}&cut_height_mm={now['cut_height_mm']}"
+        there = [
+            self.get(f"/trials/{HALF_WAY}/what-if?{at}")["arc_voltage_v"],
+            self.get(f"/tables/{bench['trial']['table_id']}/signal-paths")["set_point_v"],
+            self.get(f"/trials/{HALF_WAY}/height/converted?height_mm={now['cut_height_mm']}")["volts_v"],
+        ]
+        height = self.get(f"/trials/{HALF_WAY}/height")
+        if height["cut_height_mm"] == now["cut_height_mm"]:
+            there.append(next(h for h in height["schools"] if h["school"] == "measured")["set_point_v"])
+            there.append(height["loop"]["steady_v"])
+        for said in there:
+            self.assertAlmostEqual(said, seen, delta=0.051)
+        page = self.get(f"/tables/{bench['trial']['table_id']}/signal-paths")
+        self.assertEqual(page["slope_v_per_mm"], height["volts"]["slope_v_per_mm"])
+        self.assertIn(page["slope_from"], bench["per_height"])
+
+    def test_in_an_inch_shop_height_is_worth_volts_per_inch(self) -> None:
+        units = {"length_unit": "in", "speed_unit": "in/min"}
+        self.assertEqual(self.client.patch("/api/shop", json=units).status_code, 200)
+        said = self.get(f"/trials/{HALF_WAY}/bench")["per_height"]
+        self.client.patch("/api/shop", json={"length_unit": "mm", "speed_unit": "mm/min"})
+        self.assertIn("V/in", said)
+        self.assertNotIn("mm", said)

@@ -330,7 +330,6 @@ function Settings({ bench, units }: { bench: Bench; units: ShopUnits }) {
   const recipe = useQuery({ ...recipeQuery(recipeId ?? 0), enabled: recipeId !== null });
   const rest = recipe.data?.recipe.setting ?? start; // a recipe's pierce and kerf are its own
   const volts = bench.now.arc_voltage_v ?? null;
-  const taught = bench.volts.taught_by;
   const origin = originOf(bench);
   const tuned = kept(bench).length === 0 ? origin : `Tuned from ${kept(bench).length} cuts; started at `;
   return (
@@ -356,7 +355,7 @@ function Settings({ bench, units }: { bench: Bench; units: ShopUnits }) {
             ? { text: signed(volts - last.arc_voltage_v), unit: 'V' }
             : null
         }
-        from={`To be seen at this height, not to be dialled while height control is off. ${bench.volts.volts_per_mm.toFixed(1)} ± ${bench.volts.sd.toFixed(1)} V/mm${taught === 0 ? ', typical, no cut yet' : `, from ${taught} cuts at set height`}.`}
+        from={`To be seen at this height, not to be dialled while height control is off. ${bench.per_height}.`}
       />
       <Dial
         name="Cut height"

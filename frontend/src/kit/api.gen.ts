@@ -4502,7 +4502,8 @@ export interface components {
             chance_map: components["schemas"]["ChanceMap"];
             /** Proofs */
             proofs: components["schemas"]["Proof"][];
-            volts: components["schemas"]["VoltsAnswer"];
+            /** Per Height */
+            per_height: string;
             /** Earlier */
             earlier: components["schemas"]["EarlierTrial"][];
             next_expected: components["schemas"]["ExpectedAdvice"] | null;
@@ -11814,18 +11815,6 @@ export interface components {
              * @enum {string}
              */
             kind: "changed_drive" | "crash" | "moved";
-        };
-        /**
-         * VoltsAnswer
-         * @description Volts per millimetre with its standard deviation, and how many cuts taught it.
-         */
-        VoltsAnswer: {
-            /** Volts Per Mm */
-            volts_per_mm: number;
-            /** Sd */
-            sd: number;
-            /** Taught By */
-            taught_by: number;
         };
         /**
          * VoltsForHeightAnswer

@@ -10,6 +10,7 @@ from orthotome.api.log.answers import cut
 from orthotome.api.trial import models as trial_models
 from orthotome.api.trial.answers import earlier as earlier_trial
 from orthotome.core.edge.instruments import USUAL_INSTRUMENTS, Instrument
+from orthotome.core.height.volts import per_height_says
 from orthotome.core.log.items import SheetKind
 from orthotome.core.log.sheet import TITLES, log_sheet
 from orthotome.formats.pieces.piece_set import nicked
@@ -49,7 +50,6 @@ def bench(
 
     passed = dict(zip((c.id for c in judgement.learned.campaign.cuts), judgement.passed, strict=True))
     advice, campaign = judgement.advice, judgement.learned.campaign
-    slope, slope_sd = judgement.learned.volts.volts_per_mm
     act, handed = next_act(judgement), advice.hand_off
     rows, doubts = {c.cut.id: c.row for c in logged}, evidence.doubts(judgement)
     expected = None
@@ -76,9 +76,7 @@ def bench(
         parts=evidence.bevel_parts(judgement),
         chance_map=evidence.chance_map(judgement),
         proofs=evidence.proofs(judgement),
-        volts=models.VoltsAnswer(
-            volts_per_mm=slope, sd=slope_sd, taught_by=judgement.learned.volts.taught_by
-        ),
+        per_height=per_height_says(judgement.here.found) if judgement.here else "",
         next_expected=expected,
         earlier=[earlier_trial(t) for t in earlier],
         worth=worth,

@@ -18,6 +18,7 @@ from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.trial.questions import Question
 from orthotome.store.bench import campaigns
 from orthotome.store.database import Database
+from orthotome.store.height.here import here
 from orthotome.store.log.cuts import LoggedCut, logged_cuts
 from orthotome.store.shop import shop
 from orthotome.store.tables import Trial
@@ -71,9 +72,13 @@ def judged(
     session: Session, trial_id: int, judge: Judge, batch: int = 1
 ) -> "tuple[Trial, list[LoggedCut], Judgement]":
     """A trial with all its cuts and the judgement of those that count. Raises NotFound."""
+    from orthotome.core.tuner.advise import seen_here  # noqa: PLC0415 (start-up time)
+    from orthotome.core.tuner.next_act import next_act  # noqa: PLC0415
+
     found = trials.trial(session, trial_id)
     logged = logged_cuts(session, trial_id)
-    return found, logged, judge.judge(campaigns.with_history(session, found, logged), batch)
+    judgement = judge.judge(campaigns.with_history(session, found, logged), batch)
+    return found, logged, seen_here(judgement, here(session, found, next_act(judgement).setting).volts)
 
 
 def think_ahead(database: Database, judge: Judge) -> None:

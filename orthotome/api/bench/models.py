@@ -20,14 +20,6 @@ class Revision(Wire):
     draft_saved_at: datetime | None
 
 
-class VoltsAnswer(Wire):
-    """Volts per millimetre with its standard deviation, and how many cuts taught it."""
-
-    volts_per_mm: float
-    sd: float
-    taught_by: int
-
-
 class WaitingPiece(Wire):
     """A piece that was cut and waits to be read."""
 
@@ -67,7 +59,7 @@ class BenchAnswer(Wire):
     parts: BevelParts | None
     chance_map: ChanceMap
     proofs: tuple[Proof, ...]
-    volts: VoltsAnswer
+    per_height: str  # what height is worth in volts, how sure, and where it is from
     earlier: list[EarlierTrial]  # of the table, with the same set; whether they count, the trial says
     next_expected: ExpectedAdvice | None
     worth: str | None  # what going on past a proven setting would save; None where nothing is said of it

@@ -385,7 +385,7 @@ def get_recipe_program(
         note=f"Orthotome recipe {recipe_id}, revision {row.revision}",
         acceleration_mm_s2=page.acceleration_mm_s2,
         fastest_mm_min=page.fastest_mm_min,
-        told_by=VoltageModel(replace(campaign, cuts=())),  # its volts are those of its cuts already
+        told_by=VoltageModel(replace(campaign, cuts=())).at,  # its volts are those of its cuts already
     )
     name = f"recipe-{recipe_id}{'-dry' if dry_run else ''}.nc"
     return Response(

@@ -18,7 +18,6 @@ from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
 from orthotome.core.height.trims import Trim, check_trim, says_of_trims
-from orthotome.core.height.volts import volts_for_height
 from orthotome.core.path.paths import bends_mm
 from orthotome.core.pieces.piece import Contour
 from orthotome.formats.height.line import RunControl, RunLine, RunPath, StopLine, TrimLine
@@ -208,8 +207,7 @@ def _job(store: SignedStore, judge: TheJudge, table_id: int, request: models.Run
         setting = piece.job.campaign.start
         told = readings.told_control(session, trial.id)
         # The live table is the one that the trial's cuts were made on: it shows their volts at that height.
-        found = volts_for_height(readings.readings(session, trial).taken)
-        shown = found.volts_at(setting.cut_height_mm)
+        shown = piece.job.volts_at(setting)
         control = None
         if request.control and told is not None:
             control = RunControl(
@@ -226,7 +224,7 @@ def _job(store: SignedStore, judge: TheJudge, table_id: int, request: models.Run
             cut_height_mm=setting.cut_height_mm,
             pierce_height_mm=setting.pierce_height_mm,
             pierce_delay_s=setting.pierce_delay_s,
-            steady_v=shown[0] if shown else trial.arc_voltage_v or 120.0,
+            steady_v=shown[0] if shown else 120.0,
             paths=tuple(_path(c) for c in piece.job.piece.contours),
             control=control,
             warp_mm=request.warp_mm,

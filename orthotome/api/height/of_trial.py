@@ -37,9 +37,8 @@ from orthotome.core.height.volts import (
     NOISE_V,
     HeightReading,
     VoltsForHeight,
-    volts_for_height,
+    VoltsHere,
     wear_apart,
-    with_wear,
 )
 from orthotome.core.log.under_control import SeenCut, proof_cuts
 from orthotome.core.machine.motion import AT_SPEED
@@ -51,12 +50,11 @@ from orthotome.core.torch.set_point import TrimNow, trim_now
 from orthotome.core.trial.campaign import Campaign
 from orthotome.formats.machine.table_page import TablePage
 from orthotome.store.height import readings, traces
-from orthotome.store.height.wear import Job, life_in
+from orthotome.store.height.here import here
 from orthotome.store.log.cuts import LoggedCut
 from orthotome.store.machine import pages
 from orthotome.store.shop import shop
 from orthotome.store.tables import ControlRow, TraceRow, Trial
-from orthotome.store.torch import fittings
 from orthotome.store.trial import trials
 
 _NEAR_MM = 0.1  # cuts at the same height, to what a hand can dial
@@ -78,6 +76,7 @@ class TrialHeight:
     starts: int
     taken: readings.Readings
     volts: VoltsForHeight
+    here: VoltsHere
     schools: tuple[Held, Held, Held]
     measured: Measured | None
     ahead: int
@@ -156,18 +155,16 @@ def of_trial(session: Session, trial_id: int, judge: Judge, ahead: int = 500) ->
     campaign, best = judgement.learned.campaign, judgement.advice.recommended
     setting = Setting.of(best) if best is not None else Setting.of(campaign.start)
     page = pages.settings(shop.table(session, trial.table_id))
-    taken = readings.readings(session, trial)
-    found = volts_for_height(taken.taken)
+    there = here(session, trial, setting)
+    taken, found, life = there.taken, there.volts.found, there.life
     apart = wear_apart(found)
-    now = fittings.fitted(session, trial.table_id)
-    life = life_in(session, Job(trial, setting.cut_height_mm, found.slope_v_per_mm, now))
-    found = with_wear(found, life)
-    starts = now.starts
-    measured = _measured(taken.taken, found, setting.cut_height_mm)
+    starts = there.now.starts
+    measured = _measured(taken.taken, there.volts)
     school_job = SchoolJob(
         setting.cut_height_mm,
         trial.height_low_mm,
-        found,
+        there.volts,
+        life,
         trial.arc_voltage_v,
         measured,
         starts,
@@ -185,6 +182,7 @@ def of_trial(session: Session, trial_id: int, judge: Judge, ahead: int = 500) ->
         starts=starts,
         taken=taken,
         volts=found,
+        here=there.volts,
         schools=schools(school_job, ahead),
         measured=measured,
         ahead=ahead,
@@ -200,23 +198,21 @@ def of_trial(session: Session, trial_id: int, judge: Judge, ahead: int = 500) ->
     )
 
 
-def _measured(
-    taken: tuple[HeightReading, ...], found: VoltsForHeight, cut_height_mm: float
-) -> Measured | None:
+def _measured(taken: tuple[HeightReading, ...], there: VoltsHere) -> Measured | None:
     """The volts measured at the height of the setting, in the newest series."""
+    height_mm = there.at.cut_height_mm
     near = [
-        r for r in taken if r.series == taken[-1].series and abs(r.height_mm - cut_height_mm) <= _NEAR_MM
+        r for r in taken if r.series == taken[-1].series and abs(r.height_mm - height_mm) <= _NEAR_MM
     ]
     if near:
-        level = sum(r.volts_v - found.slope_v_per_mm * (r.height_mm - cut_height_mm) for r in near)
+        level = sum(r.volts_v - there.found.slope_v_per_mm * (r.height_mm - height_mm) for r in near)
         counted = [r.starts for r in near if r.starts is not None]
         starts = round(sum(counted) / len(counted)) if counted else None
         return Measured(level / len(near), NOISE_V / len(near) ** 0.5, starts)
-    there = found.volts_at(cut_height_mm)
-    if there is None or found.level is None:
+    if there.level_v is None or there.found.level is None:
         return None
-    at = found.level.starts
-    return Measured(there[0], there[1], None if at is None else round(at))
+    at = there.found.level.starts
+    return Measured(*there.level_v, None if at is None else round(at))
 
 
 def _start_job(
@@ -366,9 +362,8 @@ LOOP_LENGTH_MM = 800.0  # of the cut that is practised over a sheet
 
 def _loop_job(of: TrialHeight) -> models.LoopRequest:
     """What is known here of a cut over a warped sheet: its arc, its machine, what the control is told."""
-    there = of.volts.volts_at(of.setting.cut_height_mm, of.starts)
-    control = of.control
-    steady = there[0] if there else of.trial.arc_voltage_v or 120.0
+    seen, control = of.judgement.volts_at(of.setting), of.control
+    steady = seen[0] if seen else 120.0
     return models.LoopRequest(
         speed_mm_min=of.setting.speed_mm_min,
         length_mm=LOOP_LENGTH_MM,

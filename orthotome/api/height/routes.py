@@ -1,13 +1,13 @@
 """The signal path of a table: as it was set, and as it is seen."""
 
+from orthotome.api.bench.judging import judged
 from orthotome.api.depends import Reading, Store, TheJudge
 from orthotome.api.height import answers, models
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.height.signal_path import SignalPath
-from orthotome.core.tuner.priors import VOLTS_PER_MM
+from orthotome.core.height.volts import per_height_from, volts_for_height
 from orthotome.formats.height.signal_path import SignalPathFile, examine_file
-from orthotome.store.bench import campaigns
 from orthotome.store.height import signal_paths
 from orthotome.store.shop import shop
 
@@ -17,22 +17,23 @@ router = room("height")
 @router.get("/tables/{table_id}/signal-paths")
 def get_signal_paths(table_id: Id, session: Reading, judge: TheJudge) -> models.SignalPageAnswer:
     """The signal paths of a table, and what its Bench's cuts say of volts and height."""
+    from orthotome.core.tuner.next_act import next_act  # noqa: PLC0415 (start-up time)
+
     paths = signal_paths.signal_paths(session, table_id)
     trial = shop.bench_trial(session, table_id)
-    slope, sd, told, set_point, height = *VOLTS_PER_MM, "typical: no cut here taught it yet", None, 1.5
+    found, height, set_point = volts_for_height(()), 1.5, None
     if trial is not None:
-        height, set_point = trial.cut_height_mm, trial.arc_voltage_v
-        campaign = campaigns.campaign_of(session, trial)
-        volts = judge.judge(campaign).learned.volts
-        slope, sd = volts.volts_per_mm
-        taught = f"from {volts.taught_by} cuts at set height"
-        told = taught if volts.taught_by else told
+        _, _, judgement = judged(session, trial.id or 0, judge)
+        at = next_act(judgement).setting
+        seen = judgement.volts_at(at)
+        height, set_point = at.cut_height_mm, None if seen is None else round(seen[0], 1)
+        found = judgement.here.found if judgement.here else found
     return models.SignalPageAnswer(
         paths=[answers.signal_path(p, newest=p is paths[0]) for p in paths],
         set_point_v=set_point,
-        slope_v_per_mm=round(slope, 2),
-        slope_sd=round(sd, 2),
-        slope_from=told,
+        slope_v_per_mm=round(found.slope_v_per_mm, 2),
+        slope_sd=round(found.slope_sd, 2),
+        slope_from=per_height_from(found),
         cut_height_mm=height,
     )
 

@@ -65,7 +65,7 @@ def _control(request: models.ControlRequest, found: TrialHeight) -> Control:
 def _check_touch(set_point_v: float, found: TrialHeight) -> None:
     """A set-point that would hold the torch under the touch-risk height, by more than what is known of it, is never
     written down."""
-    held = found.volts.height_at(set_point_v, found.starts)
+    held = found.here.height_at(set_point_v)
     if held is not None and sum(held) < found.touch_mm:
         raise TradeError(
             "set_point_v",
@@ -89,9 +89,11 @@ def convert(
     found = of_trial(session, trial_id, judge)
     slope_v = found.volts.slope_v_per_mm
     v, h, sd_v, sd_mm = volts_v, height_mm, None, None
-    if volts_v is not None and (held := found.volts.height_at(volts_v, found.starts)):
+    if volts_v is not None and (held := found.here.height_at(volts_v)):
         h, sd_mm = held
-    elif height_mm is not None and (shown := found.volts.volts_at(height_mm, found.starts)):
+    elif height_mm is not None and (
+        shown := found.here.volts_at(replace(found.setting, cut_height_mm=height_mm))
+    ):
         v, sd_v = shown
     if v is None or h is None:
         says = "No cut at a set height has its volts here yet: log one, and it can be told."

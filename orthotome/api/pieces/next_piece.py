@@ -101,7 +101,7 @@ def next_piece(session: Session, trial_id: int, judge: Judge, asked: models.Piec
             note=f"Orthotome trial {trial_id}, cut {number}",
             acceleration_mm_s2=settings.acceleration_mm_s2,
             fastest_mm_min=settings.fastest_mm_min,
-            told_by=judgement.learned.volts,
+            told_by=judgement.volts_at,
         ),
         spots,
         squares,

@@ -10,8 +10,10 @@ from typing import Literal
 
 import numpy as np
 
-from orthotome.core.height.volts import NOISE_V, VoltsForHeight
+from orthotome.core.height.volts import VoltsHere
 from orthotome.core.quantities import length, slope, volts
+from orthotome.core.torch.forecast import volts_reached_at
+from orthotome.core.torch.pit import LearnedLife
 from orthotome.core.torch.wear import TRIM_V
 
 School = Literal["manual", "measured", "sampled"]
@@ -27,7 +29,6 @@ MANUAL_SD_V = 6.0
 SAMPLE_SD_MM = 0.15
 """What touch-off and settling leave of a sampled height (as HEIGHT_ERROR_MM of core.tuner.priors)."""
 
-_STEP_V = 0.5
 _LOOKS = 4000
 
 
@@ -46,7 +47,8 @@ class SchoolJob:
 
     cut_height_mm: float
     touch_mm: float
-    volts: VoltsForHeight
+    here: VoltsHere  # what the volts are on the parts as they are
+    life: LearnedLife  # of the electrode that is in
     manual_v: float | None
     measured: Measured | None
     starts: int | None  # on the parts now
@@ -74,30 +76,15 @@ def schools(job: SchoolJob, ahead: int = 500) -> tuple[Held, Held, Held]:
     return _manual(job, ahead), _measured(job, ahead), _sampled(job)
 
 
-def next_trim(job: SchoolJob, set_at_starts: int | None) -> int | None:
-    """The starts at which a set-point is due to be raised by ``TRIM_V``; None where wear or starts are not known."""
-    if set_at_starts is None or job.volts.wear_v_per_1000 <= 0:
-        return None
-    return set_at_starts + max(1, round(1000 * TRIM_V / job.volts.wear_v_per_1000))
-
-
-def raised_v(job: SchoolJob, set_at_starts: int | None) -> float:
-    """What a measured set-point has to be raised by for the starts since, in steps of half a volt; never lowered."""
-    if set_at_starts is None or job.starts is None or job.starts <= set_at_starts:
-        return 0.0
-    by = job.volts.wear_v_per_1000 * (job.starts - set_at_starts) / 1000
-    return max(0.0, round(by / _STEP_V) * _STEP_V)
-
-
 def _manual(job: SchoolJob, ahead: int) -> Held:
     needs = "Nothing measured: the number that came with the row."
     if job.manual_v is None:
         no = "The starting row names no voltage."
         return Held("manual", None, None, None, None, None, None, needs, "", no)
-    held = job.volts.height_at(job.manual_v, job.starts)
+    held = job.here.height_at(job.manual_v)
     closer, touches = _closer(job, held, ahead)
     if held is None:
-        wide = MANUAL_SD_V / job.volts.slope_v_per_mm
+        wide = MANUAL_SD_V / job.here.found.slope_v_per_mm
         will = (
             f"It knows nothing of this table: {volts(MANUAL_SD_V)} off is {length(wide)} of height. "
             "One cut at a set height with its volts would tell."
@@ -126,20 +113,20 @@ def _measured(job: SchoolJob, ahead: int) -> Held:
     if m is None:
         no = "No cut at a set height has its volts yet."
         return Held("measured", None, None, None, None, None, None, needs, "", no)
-    raised = raised_v(job, m.starts)
-    set_point = round((m.volts_v + raised) * 10) / 10
-    sd = (m.sd_v**2 + NOISE_V**2 / 4) ** 0.5 / max(1.0, job.volts.slope_v_per_mm)
-    held = (job.cut_height_mm, sd)
+    worth = job.here.level_v or (m.volts_v, m.sd_v)
+    set_point = round(worth[0], 1)
+    held = (job.cut_height_mm, worth[1] / max(1.0, job.here.found.slope_v_per_mm))
     closer, touches = _closer(job, held, ahead)
-    why = f"{volts(m.volts_v)} was measured there"
-    why += (
-        f", and {volts(raised)} is added for the {job.starts - m.starts} starts since."  # type: ignore[operator]
-        if raised
-        else "."
-    )
-    trim = next_trim(job, job.starts if raised else m.starts)
-    will = f"{why}{_as_it_wears(job, closer, ahead, ' Left alone, after')}"
+    why = f"{volts(m.volts_v)} was measured there{_at_starts(m.starts)}"
+    if set_point != round(m.volts_v, 1):
+        why += f"; all that was read here, on the parts as they are, says {volts(set_point)}"
+    trim = volts_reached_at(job.life, set_point + TRIM_V)
+    will = f"{why}.{_as_it_wears(job, closer, ahead, ' Left alone, after')}"
     return Held("measured", set_point, held[0], held[1], closer, touches, trim, needs, will)
+
+
+def _at_starts(starts: int | None) -> str:
+    return "" if starts is None else f" at {starts} starts"
 
 
 def _sampled(job: SchoolJob) -> Held:
@@ -158,8 +145,8 @@ def _sampled(job: SchoolJob) -> Held:
 def _as_it_wears(job: SchoolJob, closer: float | None, ahead: int, begins: str) -> str:
     if closer is None:
         return ""
-    told = "" if job.volts.wear_taught else " at the usual wear, which no cut here has shown yet"
-    return f"{begins} {ahead} more starts it runs {length(closer)} closer{told} ({slope(job.volts.slope_v_per_mm)})."
+    told = "" if job.here.found.wear_taught else " at the usual wear, which no cut here has shown yet"
+    return f"{begins} {ahead} more starts it runs {length(closer)} closer{told} ({slope(job.here.found.slope_v_per_mm)})."
 
 
 def _closer(
@@ -169,7 +156,7 @@ def _closer(
     if held is None:
         return None, None
     draw = np.random.default_rng(7)
-    v = job.volts
+    v = job.here.found
     per_mm = np.maximum(1.0, draw.normal(v.slope_v_per_mm, v.slope_sd, _LOOKS))
     wear = np.maximum(0.3, draw.normal(v.wear_v_per_1000, v.wear_sd, _LOOKS))
     room = np.maximum(0.0, draw.normal(held[0], held[1], _LOOKS) - job.touch_mm)

@@ -20,8 +20,8 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from orthotome.core.quantities import length, volts
-from orthotome.core.setting import CutAt
+from orthotome.core.quantities import length, slope, volts
+from orthotome.core.setting import CutAt, Setting
 from orthotome.core.torch import wear
 from orthotome.core.torch.forecast import volts_per_1000
 from orthotome.core.torch.pit import LearnedLife
@@ -83,33 +83,46 @@ class VoltsForHeight:
     level: "Level | None"
     bore_v_per_1000: float = BORE_PER_1000[0]
     bore_sd: float = BORE_PER_1000[1]
+    by_ln_speed: float = BY_LN_SPEED[0]
+    by_ln_speed_sd: float = BY_LN_SPEED[1]
     left_out: tuple[HeightReading, ...] = ()  # readings that fit none of the others
 
-    def volts_at(self, height_mm: float, starts: int | None = None) -> tuple[float, float] | None:
-        """(volts, sd) at a height in the newest series, on parts with so many starts; None where no cut says."""
-        if self.level is None:
-            return None
-        over = self._starts_over(starts)
-        mean = self.level.volts_v + self.slope_v_per_mm * (height_mm - self.level.height_mm)
-        mean += self.wear_v_per_1000 * over
-        lift = height_mm - self.level.height_mm
-        sd = math.sqrt(self.level.sd**2 + (lift * self.slope_sd) ** 2 + (over * self.wear_sd) ** 2)
-        return mean, sd
 
-    def height_at(self, volts_v: float, starts: int | None = None) -> tuple[float, float] | None:
-        """(height, sd) that a held voltage means there; None where no cut says."""
-        at = self.volts_at(self.level.height_mm if self.level else 0.0, starts)
-        if at is None or self.level is None:
-            return None
-        slope = max(1.0, self.slope_v_per_mm)
-        lift = (volts_v - at[0]) / slope
-        sd = math.sqrt(at[1] ** 2 + NOISE_V**2 / 4 + (lift * self.slope_sd) ** 2) / slope
-        return self.level.height_mm + lift, sd
+@dataclass(frozen=True)
+class VoltsHere:
+    """What a shop's records say of a trial's volts on the parts as they are: the one answer for every room.
 
-    def _starts_over(self, starts: int | None) -> float:
-        if self.level is None or starts is None or self.level.starts is None:
-            return 0.0
-        return (starts - self.level.starts) / 1000
+    ``level_v`` are those seen at the setting ``at`` with their sd, by the life of the electrode that is in; None where no
+    cut of the trial says. ``found`` is what height, speed and wear are worth.
+    """
+
+    at: Setting
+    level_v: tuple[float, float] | None
+    found: VoltsForHeight
+
+    def volts_at(self, setting: CutAt) -> tuple[float, float] | None:
+        """(volts, sd) that will be seen at a setting; None where no cut says."""
+        if self.level_v is None:
+            return None
+        lift, faster = self._from(setting)
+        volts_v = self.level_v[0] + self.found.slope_v_per_mm * lift + self.found.by_ln_speed * faster
+        more = lift * self.found.slope_sd, faster * self.found.by_ln_speed_sd
+        return volts_v, math.hypot(self.level_v[1], *more)
+
+    def height_at(self, volts_v: float) -> tuple[float, float] | None:
+        """(height, sd) at which a held voltage runs, at the speed of ``at``; None where no cut says."""
+        if self.level_v is None:
+            return None
+        slope = max(_SLOPES[0], self.found.slope_v_per_mm)
+        lift = (volts_v - self.level_v[0]) / slope
+        sd = math.hypot(self.level_v[1], NOISE_V / 2, lift * self.found.slope_sd) / slope
+        return self.at.cut_height_mm + lift, sd
+
+    def _from(self, setting: CutAt) -> tuple[float, float]:
+        return (
+            setting.cut_height_mm - self.at.cut_height_mm,
+            math.log(setting.speed_mm_min / self.at.speed_mm_min),
+        )
 
 
 @dataclass(frozen=True)
@@ -186,6 +199,8 @@ def _fitted(readings: Sequence[HeightReading]) -> tuple[VoltsForHeight, int | No
         level=level,
         bore_v_per_1000=float(mean[3]),
         bore_sd=float(sd[3]),
+        by_ln_speed=float(mean[1]),
+        by_ln_speed_sd=float(sd[1]),
     )
     return found, odd
 
@@ -271,6 +286,16 @@ def _heights(readings: Sequence[HeightReading]) -> int:
         if not found or h - found[-1] >= _DISTINCT_MM:
             found.append(h)
     return len(found)
+
+
+def per_height_says(found: VoltsForHeight) -> str:
+    """What height is worth in volts, how sure that is, and where it is from."""
+    return f"{slope(found.slope_v_per_mm)} ± {slope(found.slope_sd)}, {per_height_from(found)}"
+
+
+def per_height_from(found: VoltsForHeight) -> str:
+    """Where that is from."""
+    return f"from {found.cuts} cuts at set heights" if found.taught else "the trade’s usual as yet"
 
 
 def to_be_seen(seen: Iterable[tuple[float, float] | None]) -> str:

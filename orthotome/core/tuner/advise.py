@@ -12,7 +12,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.edge.edges import Side
-from orthotome.core.setting import Setting
+from orthotome.core.height.volts import VoltsHere
+from orthotome.core.setting import CutAt, Setting
 from orthotome.core.trial.advice import (
     PASSED,
     Advice,
@@ -70,6 +71,12 @@ class Judgement:
     chances: Array  # chance to pass per candidate
     passed: tuple[float, ...]  # chance that each cut passed (0 for all but the last _PASSES_KEPT)
     proven: Setting | None = None  # what was proven of this job before, while no cut speaks against it
+    here: VoltsHere | None = None  # what the shop's records say of the volts, where they are at hand
+
+    def volts_at(self, setting: CutAt) -> tuple[float, float] | None:
+        """(volts, sd) that will be seen at a setting: by the shop's records, else by the campaign alone."""
+        known = self.here.volts_at(setting) if self.here is not None else None
+        return known or self.learned.volts.at(setting)
 
     def passed_at(self, setting: Setting) -> tuple[Cut, ...]:
         """The cuts with that setting that very probably passed."""
@@ -82,6 +89,15 @@ class Judgement:
     def expected(self, setting: Setting) -> Expected:
         """What a setting is expected to give."""
         return expected(self.learned, setting.speed_mm_min, setting.cut_height_mm)
+
+
+def seen_here(judgement: Judgement, here: VoltsHere) -> Judgement:
+    """A judgement whose volts are those that the shop's records say will be seen on the parts as they are."""
+    advice, best = judgement.advice, judgement.advice.recommended
+    seen = None if best is None else here.volts_at(best)
+    if best is not None and seen is not None:
+        advice = replace(advice, recommended=replace(best, arc_voltage_v=seen[0]))
+    return replace(judgement, advice=advice, here=here)
 
 
 def judge(campaign: Campaign, batch: int = 1) -> Judgement:

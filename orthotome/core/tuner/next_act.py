@@ -28,7 +28,7 @@ def next_act(judgement: Judgement) -> NextAct:
     if best is not None and setting == Setting.of(best):
         volts = best.arc_voltage_v
     elif best is not None:
-        expected = judgement.learned.volts.voltage_v(setting.speed_mm_min, setting.cut_height_mm)
+        expected = judgement.volts_at(setting)
         volts = None if expected is None else expected[0]
     kind: ActKind = "lock" if advice.status == "square" else "cut"
     was = Setting.of(speaks_for(campaign.cuts)) if campaign.cuts else None

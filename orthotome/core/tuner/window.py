@@ -37,7 +37,7 @@ def what_if(judgement: Judgement, setting: Setting) -> WhatIf:
     bevel = learned.bevel_chances(at)[0]
     chance = float((bevel * learned.rest_chances(at)[0]).mean())
     clean, through = (float(p.mean()) for p in learned.clean_and_through(at, target.dross_grade))
-    volts = learned.volts.voltage_v(setting.speed_mm_min, setting.cut_height_mm)
+    volts = judgement.volts_at(setting)
     expected = judgement.expected(setting)
     inside = learned.campaign.limits.hold(setting)
     square = float(bevel.mean())

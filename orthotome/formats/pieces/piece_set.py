@@ -151,14 +151,14 @@ class PieceJob:
     acceleration_mm_s2: float | None = None  # of the table, where it is written down
     fastest_mm_min: float | None = None
     address: str | None = None  # of the trial, for the code on the cut sheet
-    told_by: VoltageModel | None = (
+    told_by: VoltsAt | None = (
         None  # what is known of the volts, where more is than the campaign itself holds
     )
 
     @cached_property
     def volts_at(self) -> VoltsAt:
         """What will be seen at a setting of the piece."""
-        return (self.told_by or VoltageModel(self.campaign)).at
+        return self.told_by or VoltageModel(self.campaign).at
 
     @property
     def title(self) -> str:

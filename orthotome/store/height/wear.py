@@ -1,6 +1,7 @@
 """The life of the fitted electrode in the volts of one trial: the ledger that its set-point is forecast from."""
 
 import json
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -45,6 +46,14 @@ class Job:
     cut_height_mm: float
     slope_v_per_mm: float
     now: fittings.Fitted  # on its table
+    speed_mm_min: float | None = None  # at which volts are asked for; None: as they were read
+    by_ln_speed: float = 0.0
+
+    def at_its_speed(self, volts_v: float, speed_mm_min: float) -> float:
+        """Volts that were read at one speed, as they would be at the job's."""
+        if self.speed_mm_min is None:
+            return volts_v
+        return volts_v + self.by_ln_speed * math.log(self.speed_mm_min / speed_mm_min)
 
 
 @dataclass(frozen=True)
@@ -198,11 +207,16 @@ def _volts(session: Session, job: Job, signal_id: int) -> dict[int, list[_Volts]
         )
     )
     rows = [
-        (r.parts_id, _counts_at(r.part_counts, r.starts), r.arc_voltage_v, r.cut_height_mm)
+        (
+            r.parts_id,
+            _counts_at(r.part_counts, r.starts),
+            job.at_its_speed(r.arc_voltage_v or 0.0, r.speed_mm_min),
+            r.cut_height_mm,
+        )
         for r in session.exec(cuts.order_by(col(CutRow.id)))
     ]
     rows += [
-        (r.parts_id, _counts_at(r.part_counts, r.starts), r.arc_voltage_v, job.cut_height_mm)
+        (r.parts_id, _counts_at(r.part_counts, r.starts), r.arc_voltage_v or 0.0, job.cut_height_mm)
         for r in session.exec(checks.order_by(col(SpotCheckRow.id)))
     ]
     of_fitting = _electrodes(session, {parts_id for parts_id, *_ in rows if parts_id is not None})
@@ -210,7 +224,7 @@ def _volts(session: Session, job: Job, signal_id: int) -> dict[int, list[_Volts]
     for parts_id, counts, volts_v, height_mm in rows:
         electrode = of_fitting.get(parts_id or 0)
         if electrode is not None and counts is not None:
-            found.setdefault(electrode, []).append(_Volts(counts, volts_v or 0.0, height_mm))
+            found.setdefault(electrode, []).append(_Volts(counts, volts_v, height_mm))
     return found
 
 

@@ -19,8 +19,10 @@ from orthotome.core.book.doubts import doubts_of_row
 from orthotome.core.book.start_rows import StartValues, usual_kerf_mm
 from orthotome.core.choose.capability import check_amperage
 from orthotome.core.doubts import Doubted, ask
+from orthotome.core.height.volts import NOISE_V, VoltsHere, volts_for_height
 from orthotome.core.machine.axis_map import FRAME
 from orthotome.core.quantities import spoken
+from orthotome.core.setting import Setting
 from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.opening import (
     default_limits,
@@ -28,7 +30,6 @@ from orthotome.core.trial.opening import (
     opening_ladder,
     table_warnings,
 )
-from orthotome.core.tuner.voltage_model import VoltageModel
 from orthotome.core.units import UNITS
 from orthotome.formats.book.recipe import RecipeFile
 from orthotome.formats.book.row_import import (
@@ -59,10 +60,12 @@ from orthotome.formats.trial.campaign import LimitsFile, StartFile, campaign_fro
 from orthotome.store.book import recipes
 from orthotome.store.book import rows as store
 from orthotome.store.errors import Refused
+from orthotome.store.height.here import here
 from orthotome.store.machine import pages
 from orthotome.store.shop import shop
-from orthotome.store.tables import BookRow
+from orthotome.store.tables import BookRow, RecipeRow
 from orthotome.store.torch.sets import torch_set, torch_sets
+from orthotome.store.trial import trials
 
 router = room("book")
 
@@ -367,6 +370,16 @@ def get_recipe_sheet(recipe_id: Id, session: Reading) -> Response:
     return Response(page, media_type="application/pdf")
 
 
+def _volts_of(session: Session, row: RecipeRow, file: RecipeFile) -> VoltsHere:
+    """What a recipe's volts are on the parts as they are; as it was proven where it came from another shop."""
+    at, proven = Setting.of(file.setting), file.setting.arc_voltage_v
+    if row.trial_id is not None:
+        found = here(session, trials.trial(session, row.trial_id), at).volts
+        if found.level_v is not None:
+            return found
+    return VoltsHere(at, None if proven is None else (proven, NOISE_V), volts_for_height(()))
+
+
 @router.get("/recipes/{recipe_id}/program.nc")
 def get_recipe_program(
     recipe_id: Id, session: Reading, dry_run: Annotated[bool, Query()] = False
@@ -385,7 +398,7 @@ def get_recipe_program(
         note=f"Orthotome recipe {recipe_id}, revision {row.revision}",
         acceleration_mm_s2=page.acceleration_mm_s2,
         fastest_mm_min=page.fastest_mm_min,
-        told_by=VoltageModel(replace(campaign, cuts=())).at,  # its volts are those of its cuts already
+        told_by=_volts_of(session, row, file).volts_at,
     )
     name = f"recipe-{recipe_id}{'-dry' if dry_run else ''}.nc"
     return Response(

@@ -56,7 +56,7 @@ def _dialled(pdf: "FPDF", recipe: RecipeFile) -> None:
     for name, value in (
         ("Speed", speed(s.speed_mm_min)),
         ("Cut height", length(s.cut_height_mm)),
-        ("Arc voltage, on new parts", seen),
+        (_proven_at(recipe), seen),
         ("Pierce height", length(s.pierce_height_mm)),
         ("Pierce delay", seconds(s.pierce_delay_s)),
         ("Kerf", length(s.kerf_mm)),
@@ -67,6 +67,17 @@ def _dialled(pdf: "FPDF", recipe: RecipeFile) -> None:
         pdf.cell(0, 13, in_letters(value), new_x="LMARGIN", new_y="NEXT")
     line(pdf, 12, f"{under_control_words(recipe)}")
     pdf.ln(2)
+
+
+def _proven_at(recipe: RecipeFile) -> str:
+    """Of which parts the volts are: those that it was proven on. What they are worth later its page says."""
+    passed = [c.starts for c in recipe.evidence.cuts if c.id in recipe.proof.passed_cuts]
+    starts = [s for s in passed if s is not None]
+    return (
+        f"Volts proven at {round(sum(starts) / len(starts))} starts"
+        if starts
+        else "Arc voltage, as proven"
+    )
 
 
 def under_control_words(recipe: RecipeFile) -> str:

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from orthotome.core.stock.gauges import MM_PER_INCH, gauge_of
-from orthotome.core.units import UNITS, kept_unit
+from orthotome.core.units import SAID, UNITS, Way, factor_of, kept_unit, zero_of
 
 
 @dataclass(frozen=True)
@@ -54,18 +54,34 @@ def speaking(units: ShopUnits) -> Iterator[None]:
         _SPOKEN.reset(before)
 
 
+def _way(quantity: str) -> Way:
+    """How the shop says a quantity."""
+    ways = SAID[quantity]
+    if quantity in ("length", "speed"):
+        own = spoken().length if quantity == "length" else spoken().speed
+        return next(w for w in ways if w.unit == own)
+    return ways[1 if spoken().in_inches else 0]
+
+
+def _number(quantity: str, kept: float, *, trimmed: bool = True) -> str:
+    """A kept value in the shop's unit, without it."""
+    way = _way(quantity)
+    value = kept / factor_of(quantity, way.unit) + zero_of(way.unit)
+    digits = way.digits_of(value)
+    return _plain(value, digits) if trimmed else f"{value:.{digits}f}"
+
+
+def _said(quantity: str, kept: float) -> str:
+    return f"{_number(quantity, kept)} {_way(quantity).shown}"
+
+
 def unit_of(quantity: str) -> str:
     """The unit in which a shop writes such a quantity where it names none; the kept one where there is no other."""
-    inches = {
-        "length": "in",
-        "pressure": "psi",
-        "flow": "ft3/min",
-        "acceleration": "in/s2",
-        "slope": "V/in",
-    }
     if quantity == "speed":
         return spoken().speed
-    return inches.get(quantity, kept_unit(quantity)) if spoken().in_inches else kept_unit(quantity)
+    if quantity == "length":
+        return "in" if spoken().in_inches else "mm"
+    return _way(quantity).unit if quantity in SAID else kept_unit(quantity)
 
 
 def unit_in_kept(quantity: str) -> float:
@@ -123,11 +139,7 @@ def _plain(value: float, digits: int) -> str:
 
 def length_number(mm: float) -> str:
     """A length in the shop's unit, without it: hundredths of a millimetre, thousandths of an inch."""
-    if spoken().length == "thou":
-        return f"{1000 * mm / MM_PER_INCH:.0f}"
-    if spoken().in_inches:
-        return f"{mm / MM_PER_INCH:.3f}" if abs(mm) < 10 * MM_PER_INCH else f"{mm / MM_PER_INCH:.1f}"
-    return _plain(mm, 2 if abs(mm) < 100 else 1)
+    return _number("length", mm, trimmed=not spoken().in_inches)
 
 
 def length(mm: float) -> str:
@@ -176,47 +188,42 @@ def thickness(mm: float, metal: str | None = None) -> str:
 
 def speed_number(mm_min: float) -> str:
     """A speed in the shop's unit, without it."""
-    unit = spoken().speed
-    value = mm_min / UNITS["speed"][unit]
-    return _plain(value, {"mm/min": 0, "m/min": 2}.get(unit, 1 if value < 20 else 0))
+    return _number("speed", mm_min)
 
 
 def speed(mm_min: float) -> str:
     """A speed with its unit: 2100 mm/min, 75 in/min."""
-    return f"{speed_number(mm_min)} {spoken().speed}"
+    return _said("speed", mm_min)
 
 
 def acceleration(mm_s2: float) -> str:
     """An acceleration with its unit."""
-    return f"{mm_s2 / MM_PER_INCH:.1f} in/s²" if spoken().in_inches else f"{mm_s2:.0f} mm/s²"
+    return _said("acceleration", mm_s2)
 
 
 def pressure(kpa: float) -> str:
     """A gauge pressure with its unit."""
-    return f"{kpa / UNITS['pressure']['psi']:.0f} psi" if spoken().in_inches else f"{kpa:.0f} kPa"
+    return _said("pressure", kpa)
 
 
 def flow(l_min: float) -> str:
     """A flow of free gas with its unit."""
-    return (
-        f"{l_min / UNITS['flow']['ft3/min']:.1f} ft³/min" if spoken().in_inches else f"{l_min:.0f} l/min"
-    )
+    return _said("flow", l_min)
 
 
 def volume(litres: float) -> str:
-    """A vessel's volume with its unit; 1 US gallon = 3.785412 l."""
-    return f"{litres / 3.785412:.0f} gal" if spoken().in_inches else f"{litres:.0f} l"
+    """A vessel's volume with its unit."""
+    return _said("volume", litres)
 
 
 def free_gas(litres: float) -> str:
     """A volume of gas at the air's pressure."""
-    per_foot = UNITS["flow"]["ft3/min"]
-    return f"{litres / per_foot:.0f} ft³" if spoken().in_inches else f"{litres:.0f} l"
+    return _said("gas", litres)
 
 
 def temperature(celsius: float) -> str:
     """A temperature with its unit."""
-    return f"{_plain(celsius * 9 / 5 + 32, 0)} °F" if spoken().in_inches else f"{_plain(celsius, 1)} °C"
+    return _said("temperature", celsius)
 
 
 def degrees_between(celsius: float) -> str:
@@ -226,14 +233,12 @@ def degrees_between(celsius: float) -> str:
 
 def run(metres: float) -> str:
     """A run of hose or of cut with its unit."""
-    return f"{_plain(metres / 0.3048, 0)} ft" if spoken().in_inches else f"{_plain(metres, 1)} m"
+    return _said("run", metres)
 
 
 def slope(v_per_mm: float) -> str:
     """Volts for height."""
-    if spoken().in_inches:
-        return f"{v_per_mm * MM_PER_INCH:.0f} V/in"
-    return f"{_plain(v_per_mm, 2)} V/mm"
+    return _said("slope", v_per_mm)
 
 
 def volts(v: float) -> str:

@@ -36,6 +36,59 @@ UNITS: dict[str, dict[str, float]] = {
     "slope": {"V/mm": 1.0, "V/in": 1 / MM_PER_INCH},
     "temperature": {"C": 1.0, "F": 5 / 9},
 }
+
+
+@dataclass(frozen=True)
+class Way:
+    """How a shop says a quantity: in which unit, to how many decimals, and to how many from some value in that unit on.
+
+    ``written`` is how the unit is written where that is not its name.
+    """
+
+    unit: str
+    digits: int
+    large: tuple[float, int] = (math.inf, 0)
+    written: str = ""
+
+    def digits_of(self, value: float) -> int:
+        """Decimals for a value in the unit."""
+        least, digits = self.large
+        return digits if abs(value) >= least else self.digits
+
+    @property
+    def shown(self) -> str:
+        """The unit as it is written."""
+        return self.written or self.unit
+
+
+SAID: dict[str, tuple[Way, ...]] = {
+    "length": (Way("mm", 2, (100, 1)), Way("in", 3, (10, 1)), Way("thou", 0)),
+    "speed": (Way("mm/min", 0), Way("in/min", 1, (40, 0)), Way("m/min", 2)),
+    "pressure": (Way("kPa", 0), Way("psi", 0)),
+    "flow": (Way("l/min", 0), Way("ft3/min", 1, written="ft³/min")),
+    "volume": (Way("l", 0), Way("gal", 0)),
+    "gas": (Way("l", 0), Way("ft3", 1, written="ft³")),
+    "run": (Way("m", 1), Way("ft", 0)),
+    "acceleration": (Way("mm/s2", 0, written="mm/s²"), Way("in/s2", 1, written="in/s²")),
+    "slope": (Way("V/mm", 1), Way("V/in", 0)),
+    "temperature": (Way("C", 1, written="°C"), Way("F", 0, written="°F")),
+}
+"""How each quantity is said, in a millimetre shop, in an inch shop, and by a unit of its own that a shop chose. Whatever
+shows a number of these asks here; the front end has a copy that is written out of it."""
+KIND_OF = {"gas": "volume"}
+"""What a way of saying is measured in, where that is not its own name."""
+
+
+def factor_of(quantity: str, unit: str) -> float:
+    """The unit in the kept one."""
+    return UNITS[KIND_OF.get(quantity, quantity)][unit]
+
+
+def zero_of(unit: str) -> float:
+    """What stands in the unit at the kept one's zero."""
+    return _ZERO_OF.get(unit, 0.0)
+
+
 _SELDOM = ("cm", "m", "ft")  # units of length that nobody at a table means where another was typed
 _ZERO_OF = {"F": 32.0}  # what stands at the kept unit's zero
 

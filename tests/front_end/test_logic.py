@@ -4,9 +4,12 @@ import json
 import random
 import subprocess
 import unittest
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any, ClassVar, get_args
 
+from orthotome.core import quantities
+from orthotome.core.quantities import INCH, METRIC, speaking
 from orthotome.core.trial import campaign as core
 from tests.enough import cases
 from tests.shop import CUT, JUST_OPENED, ShopOf
@@ -100,6 +103,46 @@ class Logic(unittest.TestCase):
             self.assertEqual(again, cut)
             noted = client.patch(f"{path}/cuts/{cut['id']}", json={**body, "note": "seen again"}).json()
             self.assertEqual(noted, {**cut, "note": "seen again", "version": cut["version"] + 1})
+
+    def test_screens_and_sentences_say_a_number_alike(self) -> None:
+        """In each unit system, of each quantity: the same digits, but for zeros at the end that columns keep."""
+        ways: dict[str, tuple[Callable[[float], str], float, float]] = {
+            "length": (quantities.length, 0.01, 3000),
+            "speed": (quantities.speed, 60, 15_000),
+            "pressure": (quantities.pressure, 20, 20_000),
+            "flow": (quantities.flow, 1, 900),
+            "volume": (quantities.volume, 1, 900),
+            "gas": (quantities.free_gas, 1, 9000),
+            "run": (quantities.run, 0.5, 120),
+            "acceleration": (quantities.acceleration, 50, 9000),
+            "slope": (quantities.slope, 2, 12),
+            "temperature": (quantities.temperature, 0.5, 60),
+        }
+        chance = random.Random(34)
+        shops = (
+            METRIC,
+            INCH,
+            quantities.ShopUnits("thou", "in/min"),
+            quantities.ShopUnits("mm", "m/min"),
+        )
+        asked: list[dict[str, Any]] = []
+        words = []
+        for n in range(560):
+            quantity = [*ways][n % len(ways)]
+            say, low, high = ways[quantity]
+            shop = shops[n // len(ways) % len(shops)]
+            kept = low * (high / low) ** chance.random()
+            units = {"length_unit": shop.length, "speed_unit": shop.speed}
+            asked.append({"quantity": quantity, "kept": kept, "units": units})
+            with speaking(shop):
+                words.append(say(kept))
+        done = node("said.js", given=json.dumps(asked))
+        self.assertEqual(done.returncode, 0, done.stderr)
+        for of, shown, said in zip(asked, json.loads(done.stdout), words, strict=True):
+            with self.subTest(of=of):
+                (number, unit), (word, in_core) = shown.split(" ", 1), said.split(" ", 1)
+                self.assertEqual(unit, in_core)
+                self.assertAlmostEqual(float(number), float(word), delta=1e-9)
 
     def test_a_correction_of_one_reading_leaves_the_others_as_they_were(self) -> None:
         client, path = self.shop.client, f"/api/trials/{JUST_OPENED}/cuts"

@@ -3,16 +3,12 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Schema } from '../kit/client';
-import { inInches, showLength, showSpeed, type ShopUnits } from '../kit/units';
+import { showLength, showSpeed, type ShopUnits, gasAlong, runOf } from '../kit/units';
 import { NoteDialog } from './NoteDialog';
 import styles from './choose.module.css';
 import type { Job } from './ChoosePage';
 
 type Option = Schema['ChooseOption'];
-
-/** What a run of cut is counted in, and the gas along it; 1 ft3 = 28.316847 l. */
-const BY_THE_METRE = { word: 'metre', m: 1, gas: 1, digits: 0, volume: 'l' };
-const BY_THE_FOOT = { word: 'foot', m: 0.3048, gas: 0.3048 / 28.316847, digits: 2, volume: 'ft³' };
 
 const CAN: Record<string, string> = {
   pierce: '■',
@@ -32,7 +28,7 @@ interface Props {
 /** One process as a line of instruments: what it asks for, and what comes of it here. */
 export function OptionRow({ option: o, job, fastest, units }: Props) {
   const navigate = useNavigate();
-  const run = inInches(units) ? BY_THE_FOOT : BY_THE_METRE;
+  const run = runOf(units);
   const [writing, setWriting] = useState(false);
   const gas = o.shield_gas ? `${o.gas} with ${o.shield_gas}` : o.gas;
   const begin = () =>
@@ -96,9 +92,7 @@ export function OptionRow({ option: o, job, fastest, units }: Props) {
           {o.cost_per_m === null ? 'prices missing' : (o.cost_per_m * run.m).toFixed(2)}
         </Fact>
         <Fact name="Gas">
-          {o.gas_l_per_m === null
-            ? 'flow not known'
-            : `${(o.gas_l_per_m * run.gas).toFixed(run.digits)} ${run.volume} a ${run.word}`}
+          {o.gas_l_per_m === null ? 'flow not known' : gasAlong(o.gas_l_per_m, units, run.word)}
         </Fact>
       </dl>
       <div className={styles.go}>

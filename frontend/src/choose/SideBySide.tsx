@@ -1,5 +1,5 @@
 import type { Schema } from '../kit/client';
-import { inInches, showSpeed, type ShopUnits } from '../kit/units';
+import { showSpeed, type ShopUnits, gasAlong, runOf } from '../kit/units';
 import { DROSS_EFFORT } from '../kit/words.gen';
 import styles from './choose.module.css';
 
@@ -13,8 +13,6 @@ interface Row {
 }
 
 const grade = (g: number | null): string | null => (g === null ? null : (DROSS_EFFORT[g] ?? null));
-const run = (units: ShopUnits) => (inInches(units) ? { m: 0.3048, word: 'ft' } : { m: 1, word: 'm' });
-
 const ROWS: readonly Row[] = [
   {
     name: 'Bevel',
@@ -36,17 +34,15 @@ const ROWS: readonly Row[] = [
     name: 'Gas',
     best: 'gas',
     of: (o, units) =>
-      o.gas_l_per_m === null
-        ? null
-        : inInches(units)
-          ? `${((o.gas_l_per_m * 0.3048) / 28.316847).toFixed(2)} ft³ a ft`
-          : `${o.gas_l_per_m.toFixed(0)} l a m`,
+      o.gas_l_per_m === null ? null : gasAlong(o.gas_l_per_m, units, runOf(units).unit),
   },
   {
     name: 'Cost',
     best: 'cost',
     of: (o, units) =>
-      o.cost_per_m === null ? null : `${(o.cost_per_m * run(units).m).toFixed(2)} a ${run(units).word}`,
+      o.cost_per_m === null
+        ? null
+        : `${(o.cost_per_m * runOf(units).m).toFixed(2)} a ${runOf(units).unit}`,
   },
   { name: 'From', of: (o) => o.look_from },
 ];

@@ -4,7 +4,7 @@ import { Link, useParams, useSearchParams } from 'react-router';
 import { answered, api } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { useUnits } from '../kit/queries';
-import { inInches, showLength, withUnit, type ShopUnits } from '../kit/units';
+import { inInches, showLength, withUnit, type ShopUnits, runOf } from '../kit/units';
 import styles from './height.module.css';
 import { traceQuery, type Trace } from './queries';
 import { TraceChart } from './TraceChart';
@@ -77,10 +77,8 @@ function RunUp({ traceId }: { traceId: number }) {
 /** A drift along the way, by the metre or by the foot. */
 const drift = (vPerM: number, units: ShopUnits): string => {
   const sign = vPerM < 0 ? '−' : '+';
-  const most = Math.abs(vPerM);
-  return inInches(units)
-    ? `${sign}${(most * 0.3048).toFixed(2)} V a foot`
-    : `${sign}${most.toFixed(1)} V a metre`;
+  const { m, word } = runOf(units);
+  return `${sign}${(Math.abs(vPerM) * m).toFixed(inInches(units) ? 2 : 1)} V a ${word}`;
 };
 
 /** For how much of a cut height control was on. */

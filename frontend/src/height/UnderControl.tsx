@@ -7,7 +7,12 @@ import { useSay } from '../kit/undo';
 import styles from './height.module.css';
 import { heightQuery, type TrialHeight } from './queries';
 
-const ORIGIN = { measured: 'measured here', computed: 'worked out', usual: 'usual', told: 'as told' } as const;
+const ORIGIN = {
+  measured: 'measured here',
+  computed: 'worked out',
+  usual: 'usual',
+  told: 'as told',
+} as const;
 const PROOF = {
   no_control: 'No height control',
   not_begun: 'Proven at a fixed height only',

@@ -1,75 +1,70 @@
-/**
- * Showing kept units (mm, mm/min, V, s, deg) in the shop's. Reading what is typed is the server's work
- * (core/units.py); the factors here are the inch's definition and nothing else.
- */
+/** Showing kept units (mm, mm/min, V, s, deg) in the shop's, by core's own table (core/units.py). Reading what is typed is the server's work. */
+import { SAID } from './words.gen';
+
 export interface ShopUnits {
   length_unit: string;
   speed_unit: string;
 }
 
-const LENGTH: Record<string, { per: number; digits: number }> = {
-  mm: { per: 1, digits: 2 },
-  in: { per: 25.4, digits: 3 },
-  thou: { per: 0.0254, digits: 0 },
-};
+interface Way {
+  readonly unit: string;
+  readonly shown: string;
+  readonly per: number;
+  readonly zero: number;
+  readonly digits: number;
+  readonly large: readonly [number, number] | null;
+}
 
-const SPEED: Record<string, { per: number; digits: number }> = {
-  'mm/min': { per: 1, digits: 0 },
-  'm/min': { per: 1000, digits: 2 },
-  'in/min': { per: 25.4, digits: 0 },
-};
+type Quantity = keyof typeof SAID;
+export type Along = Exclude<Quantity, 'length' | 'speed'>;
 
-type Way = { unit: string; per: number; digits: number; zero?: number };
+/** How the shop says a quantity: the table is core's. */
+function wayOf(quantity: Quantity, units: ShopUnits): Way {
+  const ways: readonly Way[] = SAID[quantity];
+  const own = { length: units.length_unit, speed: units.speed_unit }[quantity as string];
+  const at = own === undefined ? (inInches(units) ? 1 : 0) : ways.findIndex((w) => w.unit === own);
+  const [first] = SAID[quantity];
+  return ways[at] ?? first;
+}
 
-/** What goes along with the shop's length: for a millimetre shop, and for an inch shop. */
-const ALONG: Record<Along, [Way, Way]> = {
-  pressure: [
-    { unit: 'kPa', per: 1, digits: 0 },
-    { unit: 'psi', per: 6.894757, digits: 0 },
-  ],
-  flow: [
-    { unit: 'l/min', per: 1, digits: 0 },
-    { unit: 'ft3/min', per: 28.316847, digits: 1 },
-  ],
-  volume: [
-    { unit: 'l', per: 1, digits: 0 },
-    { unit: 'gal', per: 3.785412, digits: 0 },
-  ],
-  gas: [
-    { unit: 'l', per: 1, digits: 0 },
-    { unit: 'ft3', per: 28.316847, digits: 1 },
-  ],
-  run: [
-    { unit: 'm', per: 1, digits: 1 },
-    { unit: 'ft', per: 0.3048, digits: 0 },
-  ],
-  acceleration: [
-    { unit: 'mm/s2', per: 1, digits: 0 },
-    { unit: 'in/s2', per: 25.4, digits: 1 },
-  ],
-  slope: [
-    { unit: 'V/mm', per: 1, digits: 1 },
-    { unit: 'V/in', per: 1 / 25.4, digits: 0 },
-  ],
-  temperature: [
-    { unit: 'C', per: 1, digits: 0 },
-    { unit: 'F', per: 5 / 9, digits: 0, zero: 32 },
-  ],
-};
+function said(quantity: Quantity, kept: number, units: ShopUnits): Shown {
+  const { shown, per, zero, digits, large } = wayOf(quantity, units);
+  const value = kept / per + zero;
+  const few = large !== null && Math.abs(value) >= large[0] ? large[1] : digits;
+  return { text: plain(value, few), unit: shown };
+}
 
-export type Along =
-  'pressure' | 'flow' | 'volume' | 'gas' | 'run' | 'acceleration' | 'slope' | 'temperature';
+/** The shop's unit of a length, in millimetres. */
+export const lengthPer = (units: ShopUnits): number => wayOf('length', units).per;
+
+/** A shop that thinks in inches, for what is counted in them whatever they are written as. */
+export const INCHES: ShopUnits = { length_unit: 'in', speed_unit: 'in/min' };
+
+/** In which a bottle's gauge is read: not in the unit of the air that flows. */
+export const bottlePressure = (units: ShopUnits): string => (inInches(units) ? 'psi' : 'bar');
+
+/** Gas along a run of cut. */
+export function gasAlong(l_per_m: number, units: ShopUnits, a: string): string {
+  const way = SAID.gas[inInches(units) ? 1 : 0];
+  const along = (l_per_m * runOf(units).m) / way.per;
+  return `${along.toFixed(inInches(units) ? 2 : 0)} ${way.shown} a ${a}`;
+}
+
+/** The run by which a shop counts: its unit in metres, and its word. */
+export const runOf = (units: ShopUnits): { m: number; word: string; unit: string } =>
+  inInches(units)
+    ? { m: SAID.run[1].per, word: 'foot', unit: 'ft' }
+    : { m: SAID.run[0].per, word: 'metre', unit: 'm' };
 
 export const inInches = (units: ShopUnits): boolean => units.length_unit !== 'mm';
 
 /** The unit in which a shop types such a quantity. */
-export const unitOf = (quantity: Along, units: ShopUnits): string =>
-  ALONG[quantity][inInches(units) ? 1 : 0].unit;
+export const unitOf = (quantity: Along, units: ShopUnits): string => wayOf(quantity, units).unit;
 
 /** A kept number of such a quantity in the shop's unit. */
 export function showAlong(quantity: Along, kept: number, units: ShopUnits): Shown {
-  const { unit, per, digits, zero } = ALONG[quantity][inInches(units) ? 1 : 0];
-  return { text: trimmed(plain(kept / per + (zero ?? 0), digits)), unit };
+  const shown = said(quantity, kept, units);
+  return { ...shown, text: trimmed(shown.text) };
 }
 
 /** What a field of such a quantity begins with: nothing where nothing is known. */
@@ -91,13 +86,12 @@ const plain = (value: number, digits: number): string => {
 };
 
 export function showSpeed(mm_min: number, units: ShopUnits): Shown {
-  const { per, digits } = SPEED[units.speed_unit] ?? { per: 1, digits: 0 };
-  return { text: plain(mm_min / per, digits), unit: units.speed_unit };
+  const shown = said('speed', mm_min, units);
+  return { ...shown, text: trimmed(shown.text) };
 }
 
 export function showLength(mm: number, units: ShopUnits): Shown {
-  const { per, digits } = LENGTH[units.length_unit] ?? { per: 1, digits: 2 };
-  return { text: plain(mm / per, digits), unit: units.length_unit };
+  return said('length', mm, units);
 }
 
 /** Sheet thickness: no more digits than it was given with. */
@@ -109,7 +103,8 @@ export function showThickness(mm: number, units: ShopUnits): Shown {
 /** Sizes of plates and pieces: whole millimetres or tenths of an inch, and never less than is needed. */
 export function showSize(mm: number, units: ShopUnits): Shown {
   if (!inInches(units)) return { text: String(Math.ceil(mm - 1e-6)), unit: 'mm' };
-  return { text: trimmed((Math.ceil((mm / 25.4) * 10 - 1e-6) / 10).toFixed(1)), unit: 'in' };
+  const inches = mm / SAID.length[1].per;
+  return { text: trimmed((Math.ceil(inches * 10 - 1e-6) / 10).toFixed(1)), unit: 'in' };
 }
 
 export function showChange(shown: Shown): string {

@@ -5,7 +5,7 @@ import { Notice, refusalText } from '../kit/Notice';
 import { NumberField } from '../kit/NumberField';
 import { QuantityField } from '../kit/QuantityField';
 import { shopQuery } from '../kit/queries';
-import { inInches, unitOf } from '../kit/units';
+import { unitOf, bottlePressure } from '../kit/units';
 import { SaveButton } from '../kit/SaveButton';
 import styles from './machine.module.css';
 
@@ -69,13 +69,13 @@ export function Cylinders() {
         <QuantityField
           label="Pressure in it"
           quantity="pressure"
-          unit={inInches(units) ? 'psi' : 'bar'}
+          unit={bottlePressure(units)}
           onRead={type('pressure_kpa')}
         />
         <QuantityField
           label="Change it at"
           quantity="pressure"
-          unit={inInches(units) ? 'psi' : 'bar'}
+          unit={bottlePressure(units)}
           onRead={type('least_kpa')}
         />
         <NumberField label="How many" value={asked.cylinders ?? null} onType={type('cylinders')} />

@@ -2,7 +2,7 @@ import { Choices } from '../kit/Choices';
 import { NumberField } from '../kit/NumberField';
 import { QuantityField } from '../kit/QuantityField';
 import { useUnits } from '../kit/queries';
-import { inInches, showLength } from '../kit/units';
+import { inInches, showLength, lengthPer, INCHES } from '../kit/units';
 import type { Change, Page } from './queries';
 import styles from './square.module.css';
 
@@ -11,6 +11,7 @@ export function Gantry({ page, change }: { page: Page; change: Change }) {
   const units = useUnits();
   const s = page.settings;
   const inch = inInches(units);
+  const per = inch ? lengthPer(INCHES) : 1;
   const steps = (name: 'steps_per_mm_x' | 'steps_per_mm_y', axis: string) => {
     const kept = s[name] ?? null;
     return (
@@ -18,8 +19,8 @@ export function Gantry({ page, change }: { page: Page; change: Change }) {
         whenLeft
         label={`Steps along ${axis}`}
         after={inch ? 'an inch' : 'a mm'}
-        value={kept === null ? null : Number((kept * (inch ? 25.4 : 1)).toFixed(3))}
-        onType={(v) => change({ [name]: v === null ? null : v / (inch ? 25.4 : 1) })}
+        value={kept === null ? null : Number((kept * per).toFixed(3))}
+        onType={(v) => change({ [name]: v === null ? null : v / per })}
       />
     );
   };

@@ -7,7 +7,7 @@ import { NumberField } from '../kit/NumberField';
 import { NoTable } from '../kit/NoTable';
 import { QuantityField } from '../kit/QuantityField';
 import { shopQuery, useTable } from '../kit/queries';
-import { showLength, showSpeed, showThickness, textAlong, unitOf } from '../kit/units';
+import { showLength, showSpeed, showThickness, textAlong, unitOf, runOf } from '../kit/units';
 import { Axes } from './Axes';
 import { AirSupply } from './AirSupply';
 import { Facts } from './Facts';
@@ -212,7 +212,7 @@ function Motion({ page, change }: { page: Page; change: Change }) {
   if (!shop.data) return null;
   const units = shop.data;
   const length = units.length_unit === 'thou' ? 'in' : units.length_unit;
-  const perLength = length === 'mm' ? { m: 1, word: 'metre' } : { m: 0.3048, word: 'foot' };
+  const perLength = runOf(units);
   const shownLength = (mm: number | null | undefined) =>
     mm ? showThickness(mm, { ...units, length_unit: length }).text : '';
   return (

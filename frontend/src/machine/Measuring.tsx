@@ -8,7 +8,7 @@ import { QuantityField } from '../kit/QuantityField';
 import { shopQuery } from '../kit/queries';
 import { TextField } from '../kit/TextField';
 import { useSay } from '../kit/undo';
-import { showLength, type ShopUnits } from '../kit/units';
+import { showLength, type ShopUnits, lengthPer } from '../kit/units';
 import { GradingCheck } from './GradingCheck';
 import styles from './measuring.module.css';
 
@@ -129,8 +129,7 @@ const UNIT = { deg: '°', mm: 'mm', px: 'points' } as const;
 
 /** A fine length: an instrument's step is smaller than the shop's own. */
 function fine(mm: number, units: ShopUnits): string {
-  const per = { mm: 1, in: 25.4, thou: 0.0254 }[units.length_unit] ?? 1;
-  return `${Number((mm / per).toPrecision(1))} ${units.length_unit}`;
+  return `${Number((mm / lengthPer(units)).toPrecision(1))} ${units.length_unit}`;
 }
 
 const round = (value: number): string => String(Math.round(value * 100) / 100);

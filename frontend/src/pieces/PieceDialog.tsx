@@ -8,7 +8,15 @@ import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { revisionQuery } from '../kit/queries';
 import { useSay } from '../kit/undo';
-import { showAlong, showLength, showSize, withUnit, type ShopUnits } from '../kit/units';
+import {
+  showAlong,
+  showLength,
+  showSize,
+  withUnit,
+  type ShopUnits,
+  lengthPer,
+  INCHES,
+} from '../kit/units';
 import { AskAcceleration } from './AskAcceleration';
 import { OwnParts } from './OwnParts';
 import { OwnSetting, type Setting } from './OwnSetting';
@@ -379,7 +387,7 @@ const lasting = (s: number): string => (s < 90 ? `${Math.round(s)} s` : `${(s / 
 function areaOf(mm2: number, units: ShopUnits): string {
   return units.length_unit === 'mm'
     ? `${Math.round(mm2 / 100)} cm²`
-    : `${(mm2 / 25.4 ** 2).toFixed(1)} in²`;
+    : `${(mm2 / lengthPer(INCHES) ** 2).toFixed(1)} in²`;
 }
 
 /** Remembers what was cut: its place on the plate is taken, and squares wait on the Bench to be read. */

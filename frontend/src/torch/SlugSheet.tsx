@@ -9,7 +9,7 @@ import { numberOf } from '../kit/NumberField';
 import { QuantityField } from '../kit/QuantityField';
 import { useStillReading } from '../kit/reading';
 import { useSay } from '../kit/undo';
-import { showThickness, type ShopUnits } from '../kit/units';
+import { showThickness, type ShopUnits, lengthPer, INCHES } from '../kit/units';
 import type { Torch } from './queries';
 import styles from './alignment.module.css';
 
@@ -21,7 +21,10 @@ const FEWEST = 3;
 
 /** A round figure in the shop's own units, not a converted one. */
 function about(mm: number, inches: number, units: ShopUnits): string {
-  const { text, unit } = showThickness(units.length_unit === 'mm' ? mm : 25.4 * inches, units);
+  const { text, unit } = showThickness(
+    units.length_unit === 'mm' ? mm : lengthPer(INCHES) * inches,
+    units,
+  );
   return `${text} ${unit}`;
 }
 

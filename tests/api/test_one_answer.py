@@ -67,3 +67,29 @@ class Volts(Api):
         self.client.patch("/api/shop", json={"length_unit": "mm", "speed_unit": "mm/min"})
         self.assertIn("V/in", said)
         self.assertNotIn("mm", said)
+
+
+class TheTableCannot(Api):
+    """What the machine runs at most bounds what is advised, wherever it is advised."""
+
+    def test_nothing_is_advised_that_is_faster_than_the_table_runs(self) -> None:
+        bench = self.get(f"/trials/{HALF_WAY}/bench")
+        table = bench["trial"]["table_id"]
+        self.assertGreater(bench["now"]["setting"]["speed_mm_min"], 1800)
+        page = {"settings": {"fastest_mm_min": 1800}}
+        self.assertEqual(self.client.patch(f"/api/tables/{table}/settings", json=page).status_code, 200)
+        now = self.get(f"/trials/{HALF_WAY}/bench")["now"]
+        self.assertLessEqual(now["setting"]["speed_mm_min"], 1800)
+        set_id = bench["trial"]["torch_set"]["id"]
+        job = f"metal=mild_steel&thickness_mm=6&torch_set_id={set_id}&table_id={table}"
+        start = self.get(f"/start?{job}")
+        self.assertEqual(start["values"]["speed_mm_min"], 1800)
+        self.assertEqual(start["limits"]["speed_mm_min"][1], 1800)
+        self.assertTrue(any("it cannot" in w for w in start["warnings"]), start["warnings"])
+        target = {**bench["trial"]["target"]}
+        limits = {**bench["trial"]["limits"], "speed_mm_min": [1200, 3000]}
+        revision = self.get(f"/trials/{HALF_WAY}/revision")["revision"]
+        wider = {"revision": revision, "target": target, "limits": limits}
+        refused = self.client.put(f"/api/trials/{HALF_WAY}/target", json=wider)
+        self.assertEqual(refused.status_code, 422, refused.text)
+        self.assertIn("this table stops at 1800 mm/min", refused.json()["detail"].lower())

@@ -2,12 +2,15 @@
 
 import unittest
 from dataclasses import replace
+from typing import ClassVar
 
 from hypothesis import given
 from hypothesis import strategies as st
 
-from orthotome.core.book.start_rows import StartRow, StartValues
+from orthotome.core.book.beginning import begin
+from orthotome.core.book.start_rows import StartRow, StartValues, starting_numbers
 from orthotome.core.book.trend import trend_breaks
+from orthotome.core.choose.choosing import Feature, Machine, Process, judge_processes
 
 THICKNESSES = (2.0, 3.0, 4.0, 6.0, 8.0, 10.0, 12.0)
 
@@ -67,6 +70,43 @@ class Trend(unittest.TestCase):
             for r, w in zip(ROWS, wobble, strict=True)
         ]
         self.assertEqual(trend_breaks(rows), ())
+
+
+class Begun(unittest.TestCase):
+    """A row that the Book doubts is not begun with."""
+
+    job: ClassVar = {"metal": "mild_steel", "thickness_mm": 6.0, "torch_set": "70 A plate set"}
+
+    def test_it_is_left_out_and_that_is_said(self) -> None:
+        rows = mistyped(3, speed_mm_min=94.4)
+        self.assertEqual(starting_numbers(rows, **self.job).values.speed_mm_min, 94.4)  # type: ignore[union-attr]
+        found = begin(rows, **self.job)
+        self.assertEqual((found.how, [r.thickness_mm for r in found.rows]), ("interpolated", [4.0, 8.0]))
+        assert found.values is not None
+        self.assertAlmostEqual(found.values.speed_mm_min / 2399, 1, delta=0.02)
+        self.assertIn("left out", found.warnings[0])
+        self.assertIn("looks like inches", found.warnings[0])
+
+    def test_one_that_was_held_against_its_source_counts_and_others_are_not_touched(self) -> None:
+        rows = mistyped(3, speed_mm_min=94.4)
+        rows[3] = replace(rows[3], right=True)
+        self.assertEqual(begin(rows, **self.job).how, "row")
+        elsewhere = begin(mistyped(3, speed_mm_min=94.4), **{**self.job, "thickness_mm": 10.0})
+        self.assertEqual((elsewhere.how, elsewhere.warnings), ("row", ()))
+
+    def test_where_nothing_is_left_it_is_refused_with_the_way_out(self) -> None:
+        rows = mistyped(6, speed_mm_min=30.0)
+        refused = begin(rows, **{**self.job, "thickness_mm": 13.5})
+        self.assertIsNone(refused.values)
+        self.assertIn("say that it is right", refused.warnings[0])
+
+    def test_which_set_does_not_begin_with_it_either(self) -> None:
+        process = Process("70 A plate set", 70, "air", "", tuple(mistyped(3, speed_mm_min=94.4)))
+        (option,) = judge_processes(
+            [process], metal="mild_steel", thickness_mm=6.0, machine=Machine(), feature=Feature(200, 50)
+        )
+        self.assertAlmostEqual((option.speed_mm_min or 0) / 2399, 1, delta=0.02)
+        self.assertIn("left out", option.notes[0])
 
 
 if __name__ == "__main__":

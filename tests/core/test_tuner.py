@@ -92,6 +92,15 @@ class HandOff(unittest.TestCase):
         self.assertGreaterEqual(codes.count("outside_limits"), 3, codes)
         self.assertNotIn("jet_lean", codes)
 
+    def test_square_faster_than_the_table_runs_is_no_matter_of_widening(self) -> None:
+        limits = Limits((1200, 1700), PLATE_LIMITS.cut_height_mm)
+        job = replace(PLATE_JOB, limits=limits, fastest_mm_min=1700.0)
+        hidden = {"square_speed_mm_min": 2300.0, "clean_from_mm_min": 2000.0, "clean_to_mm_min": 2700.0}
+        advice = tune(job, table(7, job, **hidden)).advice
+        assert advice.hand_off is not None
+        self.assertEqual(advice.hand_off.code, "outside_limits")
+        self.assertIn("faster than this table runs (1700 mm/min)", advice.hand_off.why)
+
     def test_readings_too_coarse(self) -> None:
         job = replace(PLATE_JOB, target=Target(1.0))
         cuts = [replace(table(7), reading_u_deg=1.2).cut(n, "square", 2100, 1.5) for n in (1, 2, 3)]

@@ -79,7 +79,7 @@ class MachineRoom(Screens):
         expect(page.get_by_text("without any run-up")).to_be_visible()
         page.get_by_label("It took").fill("30")
         page.get_by_role("button", name=re.compile(r"Write \d+ mm.s2 on")).click()
-        expect(page.get_by_text(re.compile(r"On the table’s page: \d+0 mm/s2"))).to_be_visible()
+        expect(page.get_by_text(re.compile(r"On the table’s page: \d+0 mm/s²"))).to_be_visible()
         self.check(page)
 
     def test_the_inch_shop_hears_no_millimetre_in_any_of_them(self) -> None:

@@ -17,6 +17,7 @@ from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.book.doubts import doubts_of_row
 from orthotome.core.book.start_rows import StartValues, usual_kerf_mm
+from orthotome.core.book.trend import breaks_of
 from orthotome.core.choose.capability import check_amperage
 from orthotome.core.doubts import Doubted, ask
 from orthotome.core.height.volts import NOISE_V, VoltsHere, volts_for_height
@@ -27,6 +28,7 @@ from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.opening import (
     default_limits,
     dialled_start,
+    held_by,
     opening_ladder,
     table_warnings,
 )
@@ -178,7 +180,7 @@ def get_pages(session: Reading) -> list[models.BookPageAnswer]:
             thickest_mm=rows[-1].thickness_mm,
             breaks=sum(
                 not rows[b.index].is_right
-                for b in store.breaks_of(tuple(store.start_row(r, names[set_id]) for r in rows))
+                for b in breaks_of(tuple(store.start_row(r, names[set_id]) for r in rows))
             ),
             example=all(r.example for r in rows),
         )
@@ -288,12 +290,14 @@ def get_start(session: Reading, job: Annotated[models.StartQuery, Query()]) -> m
     found = store.start(
         session, job.metal, job.thickness_mm, job.torch_set_id, job.gas, table_id=job.table_id
     )
+    table = None if job.table_id is None else pages.for_trial(session, job.table_id)
+    fastest = table.fastest_mm_min if table else None
     values = found.values and (found.values if found.how == "recipe" else dialled_start(found.values))
-    limits = default_limits(values) if values else None
+    values = values and held_by(values, fastest)
+    limits = default_limits(values, fastest) if values else None
     said: tuple[str, ...] = ()
-    if job.table_id is not None:
-        gas = job.gas or torch_set(session, job.torch_set_id).gas
-        said = table_warnings(found, pages.for_trial(session, job.table_id), gas)
+    if table is not None:
+        said = table_warnings(found, table, job.gas or torch_set(session, job.torch_set_id).gas)
     ladder = opening_ladder(values, limits) if found.how == "analogue" and values and limits else ()
     return models.StartAnswer(
         how=found.how,

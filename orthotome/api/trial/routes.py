@@ -25,6 +25,7 @@ from orthotome.core.trial.opening import (
     are_the_rows,
     check_limits,
     default_limits,
+    held_by,
 )
 from orthotome.formats.reading import TINY
 from orthotome.formats.trial.campaign import (
@@ -36,6 +37,7 @@ from orthotome.store.book import recipes
 from orthotome.store.book import rows as book
 from orthotome.store.errors import ChangedMeanwhile, Refused
 from orthotome.store.log import cuts
+from orthotome.store.machine import pages
 from orthotome.store.torch import fittings, sets
 from orthotome.store.trial import trials
 
@@ -72,9 +74,10 @@ def get_trials(
 def open_trial(request: models.TrialRequest, database: Store) -> models.TrialAnswer:
     """Open a trial and put it on its table's Bench."""
     start = StartValues(**vars(request.start))
-    limits = Limits(**vars(request.limits)) if request.limits else default_limits(start)
-    check_limits(limits, start)
     with database.write() as session:
+        fastest = pages.for_trial(session, request.table_id).fastest_mm_min
+        limits = Limits(**vars(request.limits)) if request.limits else default_limits(start, fastest)
+        check_limits(limits, start, fastest)
         gas = request.gas or ""
         found = book.start(
             session,
@@ -92,7 +95,7 @@ def open_trial(request: models.TrialRequest, database: Store) -> models.TrialAns
             metal=request.metal,
             thickness_mm=request.thickness_mm,
             start=start,
-            found=found if are_the_rows(start, found) else None,
+            found=found if are_the_rows(start, found, fastest) else None,
             target=Target(**vars(request.target)),
             limits=limits,
             title=request.title,
@@ -113,8 +116,8 @@ def retarget(trial_id: Id, request: models.RetargetRequest, database: Store) -> 
     """Change what square means, or the limits."""
     limits = Limits(**vars(request.limits))
     with database.write() as session:
-        start = campaigns.campaign_of(session, trials.trial(session, trial_id), ()).start
-        check_limits(limits, start)
+        known = campaigns.campaign_of(session, trials.trial(session, trial_id), ())
+        check_limits(limits, held_by(known.start, known.fastest_mm_min), known.fastest_mm_min)
         target = Target(**vars(request.target))
         return answers.shown(
             session, trials.retarget(session, trial_id, request.revision, target, limits)

@@ -8,7 +8,7 @@ they are given with a loud warning, past that, or from a single row, refused.
 
 import math
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, field, fields, replace
 from typing import Literal
 
 from orthotome.core.quantities import speed, thickness
@@ -73,6 +73,9 @@ class StartRow:
     values: StartValues
     source: str
     details: RowDetails = RowDetails()
+    right: bool = field(
+        default=False, compare=False
+    )  # held against its source, and found as it stands there
 
     @property
     def place(self) -> tuple[object, ...]:

@@ -9,6 +9,7 @@ again, so that one bad row does not accuse its neighbours.
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
@@ -67,6 +68,12 @@ _SLIPS = (
     (10.0, "a digit seems to be too many"),
     (1 / 60, "it looks like per second where per minute stands"),
 )
+
+
+@lru_cache(maxsize=4000)
+def breaks_of(page: tuple[StartRow, ...]) -> tuple[TrendBreak, ...]:
+    """The same of a page's rows; a page that was judged is not judged again."""
+    return trend_breaks(page)
 
 
 def trend_breaks(rows: Sequence[StartRow]) -> tuple[TrendBreak, ...]:

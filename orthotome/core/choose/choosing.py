@@ -7,17 +7,18 @@ and what it costs.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from orthotome.core.book.start_rows import StartingNumbers, StartRow, starting_numbers
+from orthotome.core.book.beginning import begin
+from orthotome.core.book.start_rows import StartingNumbers, StartRow
 from orthotome.core.choose.capability import UNWRITTEN, Ability, Capability, ability
 from orthotome.core.edge.squareness import range_of_bevel
 from orthotome.core.machine.hole_rules import good_hole_mm, least_at_speed_mm
 from orthotome.core.machine.motion import (
     share_of_circle_at_speed,
     share_of_straight_at_speed,
+    too_fast_says,
 )
-from orthotome.core.quantities import speed as say_speed
 from orthotome.core.quantities import thickness
 
 
@@ -101,6 +102,7 @@ class Option:
     cost_per_m: float | None
     gas_l_per_m: float | None
     notes: tuple[str, ...]
+    beyond_machine: bool = False  # it asks for more speed than the table runs
 
     @property
     def usable(self) -> bool:
@@ -113,15 +115,24 @@ def judge_processes(
 ) -> tuple[Option, ...]:
     """Every process as an option, usable ones first, then by the speed that the part really gets."""
     options = [_option(p, metal, thickness_mm, machine, feature) for p in processes]
-    return tuple(sorted(options, key=lambda o: (not o.usable, -(o.speed_mm_min or 0.0))))
+    can = [o.process.torch_set for o in options if o.usable and not o.beyond_machine]
+    options = [_named_instead(o, machine, can) if o.beyond_machine else o for o in options]
+    return tuple(
+        sorted(options, key=lambda o: (not o.usable, o.beyond_machine, -(o.speed_mm_min or 0.0)))
+    )
+
+
+def _named_instead(option: Option, machine: Machine, can: Sequence[str]) -> Option:
+    """An option that the machine cannot run, with the sets whose speed it has."""
+    others = [f"the {name}" for name in dict.fromkeys(can)]
+    said = too_fast_says(option.speed_mm_min or 0.0, machine.fastest_mm_min or 0.0, others)
+    return replace(option, notes=(said, *option.notes))
 
 
 def _option(
     process: Process, metal: str, thickness_mm: float, machine: Machine, feature: Feature
 ) -> Option:
-    start = starting_numbers(
-        process.rows, metal=metal, thickness_mm=thickness_mm, torch_set=process.torch_set
-    )
+    start = begin(process.rows, metal=metal, thickness_mm=thickness_mm, torch_set=process.torch_set)
     measured = process.measured
     speed = measured.speed_mm_min if measured else start.values.speed_mm_min if start.values else None
     look = measured.look if measured else process.claim
@@ -130,9 +141,6 @@ def _option(
     if speed is not None and machine.acceleration_mm_s2 is not None:
         reached = min(speed, machine.fastest_mm_min or speed)
         if reached < speed:
-            notes.append(
-                f"The machine stops at {say_speed(machine.fastest_mm_min or 0.0)}, under the speed asked for."
-            )
             straight = circle = 0.0
         else:
             a = machine.acceleration_mm_s2
@@ -153,6 +161,7 @@ def _option(
         cost_per_m=_cost_per_m(process, speed, machine),
         gas_l_per_m=_gas_per_m(process, speed),
         notes=tuple(notes),
+        beyond_machine=speed is not None and speed > (machine.fastest_mm_min or speed),
     )
 
 

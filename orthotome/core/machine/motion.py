@@ -6,9 +6,11 @@ the slow kind and bevel in the detail.
 """
 
 import math
+from collections.abc import Sequence
 from typing import Literal
 
 from orthotome.core.errors import TradeError
+from orthotome.core.quantities import speed
 
 DelayOrigin = Literal["arc_strike", "start_of_motion"]
 
@@ -65,3 +67,12 @@ def share_of_circle_at_speed(
 def _refuse_no_acceleration(acceleration_mm_s2: float) -> None:
     if acceleration_mm_s2 <= 0:
         raise TradeError("acceleration_mm_s2", "must be more than zero.")
+
+
+def too_fast_says(asked_mm_min: float, fastest_mm_min: float, others: Sequence[str] = ()) -> str:
+    """That a machine cannot run what a set asks for, and the sets that ask for less."""
+    can = f" Here {' and '.join(others)} would not ask for more than it has." if others else ""
+    return (
+        f"This table stops at {speed(fastest_mm_min)}, by its page, and these numbers ask for {speed(asked_mm_min)}: it "
+        f"cannot. Slower means slow-speed dross and another bevel; a set of less amperage is made for less speed.{can}"
+    )

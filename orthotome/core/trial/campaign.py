@@ -183,6 +183,7 @@ class Campaign:
     grades: tuple[tuple[int, int], ...] = ()  # the shop's grading checks: one piece graded twice, each
     start_how: StartHow | None = None  # None: nobody wrote down where the starting numbers came from
     locked: Locked | None = None
+    fastest_mm_min: float | None = None  # that the table runs at all, by its page
 
     @property
     def current_series(self) -> Series:

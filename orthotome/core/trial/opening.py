@@ -1,9 +1,10 @@
 """Opening a trial: the range it may be cut in, and what the fitted parts allow."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from orthotome.core.book.start_rows import StartingNumbers, StartValues
 from orthotome.core.errors import TradeError
+from orthotome.core.machine.motion import too_fast_says
 from orthotome.core.pieces import ladder_speeds
 from orthotome.core.quantities import (
     INCH,
@@ -38,6 +39,7 @@ class Table:
     gases: tuple[str, ...] = ()
     arc_signal: bool | None = None
     height_by_hand: bool = False
+    fastest_mm_min: float | None = None
 
 
 _COARSE_STEPS, _COARSE_SHARE = 5, 0.2  # of the opening ladder: from 0.7 to 1.44 of the guess
@@ -49,8 +51,28 @@ DEFAULT_TARGET = Target(2.0)
 """Square within 2 degrees on the good side, dross that brushes off: what a shop asks of plate; assumption."""
 
 
-def default_limits(start: StartValues) -> Limits:
-    """The range around the starting numbers, on round figures, and not under the touch-risk height."""
+def within_machine(limits: Limits, fastest_mm_min: float | None) -> Limits:
+    """Limits that a machine can follow: none of what is advised is faster than it runs."""
+    low, high = limits.speed_mm_min
+    if fastest_mm_min is None or high <= fastest_mm_min:
+        return limits
+    return replace(limits, speed_mm_min=(min(low, fastest_mm_min), fastest_mm_min))
+
+
+def held_by(start: StartValues, fastest_mm_min: float | None) -> StartValues:
+    """Starting numbers at no more than a machine runs."""
+    if fastest_mm_min is None or start.speed_mm_min <= fastest_mm_min:
+        return start
+    return replace(start, speed_mm_min=fastest_mm_min)
+
+
+def default_limits(start: StartValues, fastest_mm_min: float | None = None) -> Limits:
+    """The range around the starting numbers, on round figures, not under the touch-risk height, and no faster than the
+    machine."""
+    return within_machine(_about(start), fastest_mm_min)
+
+
+def _about(start: StartValues) -> Limits:
     speed, height = start.speed_mm_min, start.cut_height_mm
     round_speed, round_height = 5 * speed_step_mm_min(1000), 2 * height_step_mm()
     lowest = max(TOUCH_RISK_MM, in_steps(height * _HEIGHT_SPAN[0], round_height))
@@ -116,6 +138,9 @@ def table_warnings(found: StartingNumbers, table: Table, gas: str) -> tuple[str,
             "This table does not tell when the arc is there: the pierce delay must also cover pre-flow and "
             "ignition. Start longer than the row, and shorten it while it still pierces."
         )
+    asked, fastest = found.values, table.fastest_mm_min
+    if asked is not None and fastest is not None and asked.speed_mm_min > fastest:
+        said.append(too_fast_says(asked.speed_mm_min, fastest))
     if table.height_by_hand:
         said.append("Height is set by hand here: use a gauge block, by eye it ends up high.")
     return tuple(said)
@@ -134,7 +159,9 @@ def dialled_start(start: StartValues) -> StartValues:
     )
 
 
-def are_the_rows(start: StartValues, found: StartingNumbers) -> bool:
+def are_the_rows(
+    start: StartValues, found: StartingNumbers, fastest_mm_min: float | None = None
+) -> bool:
     """Whether starting numbers are what the rows gave, dialled or not, and not somebody's own. Of a metal without
     rows they stay a guess, whoever changed them."""
     if found.values is None:
@@ -143,7 +170,7 @@ def are_the_rows(start: StartValues, found: StartingNumbers) -> bool:
         return True
     for units in (METRIC, INCH):  # the shop may have changed its units since
         with speaking(units):
-            if start == dialled_start(found.values):
+            if start == held_by(dialled_start(found.values), fastest_mm_min):
                 return True
     return False
 
@@ -162,8 +189,13 @@ def check_setting(setting: Setting, limits: Limits) -> None:
             )
 
 
-def check_limits(limits: Limits, start: StartValues) -> None:
-    """Raise TradeError for limits that are upside down or leave the starting numbers outside."""
+def check_limits(limits: Limits, start: StartValues, fastest_mm_min: float | None = None) -> None:
+    """Raise TradeError for limits that are upside down, leave the starting numbers outside, or are faster than the machine."""
+    if fastest_mm_min is not None and limits.speed_mm_min[1] > fastest_mm_min + 1e-6:
+        raise TradeError(
+            "limits.speed_mm_min",
+            f"this table stops at {speed(fastest_mm_min)}, by its page: nothing faster can be cut on it.",
+        )
     for field, (low, high), at in (
         ("limits.speed_mm_min", limits.speed_mm_min, start.speed_mm_min),
         ("limits.cut_height_mm", limits.cut_height_mm, start.cut_height_mm),

@@ -15,6 +15,7 @@ from scipy.special import ndtr
 
 from orthotome.core.edge.edges import lean_from_components, way_in_words
 from orthotome.core.edge.measuring import cannot_judge
+from orthotome.core.quantities import speed
 from orthotome.core.trial.advice import AdviceFinding, NextCut, found
 from orthotome.core.trial.campaign import Campaign, Limits
 from orthotome.core.tuner.bevel_model import OTHER_HAND_DEG
@@ -131,7 +132,7 @@ def _beyond_the_limits(learned: Learned) -> Iterator[AdviceFinding]:
     wider = candidates_within(learned.campaign, _wider(learned.campaign))
     beyond = _ways(learned.bevel_chances(wider), learned.rest_chances(wider), PROBABLE)
     if beyond > RESTORED:
-        yield _outside_limits()
+        yield _outside_limits(learned, wider)
     if beyond < SURE_TO_PASS:
         yield found(
             "target_too_tight",
@@ -139,7 +140,7 @@ def _beyond_the_limits(learned: Learned) -> Iterator[AdviceFinding]:
             "the good side only, or use another process for this edge.",
         )
     if STILL_POSSIBLE < beyond <= RESTORED:
-        yield _outside_limits()
+        yield _outside_limits(learned, wider)
 
 
 def _stubborn_dross() -> AdviceFinding:
@@ -158,7 +159,16 @@ def _oval_bore() -> AdviceFinding:
     )
 
 
-def _outside_limits() -> AdviceFinding:
+def _outside_limits(learned: Learned, wider: Candidates) -> AdviceFinding:
+    """That the limits are too narrow, or (where only what is faster than the table runs would do) that it cannot."""
+    fastest = learned.campaign.fastest_mm_min
+    ways = (learned.bevel_chances(wider) * learned.rest_chances(wider)).mean(axis=1)
+    if fastest is not None and wider.speed_mm_min[int(ways.argmax())] > fastest:
+        return found(
+            "outside_limits",
+            f"What would be square and clean is faster than this table runs ({speed(fastest)}): it cannot. A set of less "
+            "amperage is made for less speed: Which set? names those that can.",
+        )
     return found(
         "outside_limits",
         "The settings that would be square lie outside the limits of this trial. Widen them if "

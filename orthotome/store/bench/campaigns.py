@@ -8,10 +8,13 @@ from sqlmodel import Session, col, select
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.torch.fittings import KINDS
 from orthotome.core.trial.campaign import Campaign, Limits, Locked, Series, StartHow, Target
+from orthotome.core.trial.opening import within_machine
 from orthotome.formats.trial.campaign import campaign_from_file
 from orthotome.store.book import recipes
 from orthotome.store.log import gradings
 from orthotome.store.log.cuts import LoggedCut, fittings_of, logged_cuts, series_names
+from orthotome.store.machine import pages
+from orthotome.store.shop import shop
 from orthotome.store.tables import CutRow, Trial
 from orthotome.store.torch import fittings, sets
 from orthotome.store.trial import trials
@@ -27,6 +30,7 @@ def campaign_of(session: Session, found: Trial, cuts: Sequence[LoggedCut] | None
     of_set = sets.torch_set(session, found.torch_set_id)
     assert found.id is not None
     logged = logged_cuts(session, found.id) if cuts is None else cuts
+    fastest = pages.settings(shop.table(session, found.table_id)).fastest_mm_min
     how: StartHow | None = None if found.start_how == FROM_FILE else found.start_how  # type: ignore[assignment]
     return Campaign(
         metal=found.metal,
@@ -34,10 +38,14 @@ def campaign_of(session: Session, found: Trial, cuts: Sequence[LoggedCut] | None
         torch_set=replace(sets.torch_set_of(of_set, found.gas), starts=found.parts_starts),
         start=StartValues(**{name: getattr(found, name) for name in _START}),
         target=Target(found.bevel_deg, found.sides, found.dross_grade, found.priority),  # type: ignore[arg-type]
-        limits=Limits(
-            (found.speed_low_mm_min, found.speed_high_mm_min),
-            (found.height_low_mm, found.height_high_mm),
+        limits=within_machine(
+            Limits(
+                (found.speed_low_mm_min, found.speed_high_mm_min),
+                (found.height_low_mm, found.height_high_mm),
+            ),
+            fastest,
         ),
+        fastest_mm_min=fastest,
         cuts=tuple(c.cut for c in logged if c.counts),
         title=found.title,
         series_now=_series_now(session, found, logged),

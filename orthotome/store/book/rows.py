@@ -2,12 +2,12 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Any
 
 from sqlalchemy import insert
 from sqlmodel import Session, col, select
 
+from orthotome.core.book.beginning import begin
 from orthotome.core.book.start_rows import (
     RowDetails,
     StartingNumbers,
@@ -17,7 +17,7 @@ from orthotome.core.book.start_rows import (
     sets_that_could,
     starting_numbers,
 )
-from orthotome.core.book.trend import TrendBreak, trend_breaks
+from orthotome.core.book.trend import TrendBreak, breaks_of
 from orthotome.core.choose.capability import check_amperage
 from orthotome.core.edge.edges import Swirl
 from orthotome.core.quantities import speed, thickness
@@ -239,6 +239,7 @@ def start_row(r: BookRow, fitted: TorchSetRow) -> StartRow:
         StartValues(**{name: getattr(r, name) for name in StartValues.__dataclass_fields__}),
         r.source,
         RowDetails(**{name: getattr(r, name) for name in RowDetails.__dataclass_fields__}),
+        right=r.is_right,
     )
 
 
@@ -263,7 +264,7 @@ def start(
         if proven is not None:
             return proven
     found = [start_row(r, s) for r, s in rows(session, None, torch_set_id, metals=sources_of(metal))]
-    numbers = starting_numbers(
+    numbers = begin(
         found, metal=metal, thickness_mm=thickness_mm, torch_set=fitted.name, gas=gas or fitted.gas
     )
     if numbers.values is not None:
@@ -276,12 +277,6 @@ def start(
 def sources_of(metal: str) -> tuple[str, ...]:
     """The metals whose rows may speak for one: itself, what it cuts as, and mild steel."""
     return metal, metal_named(metal).cuts_as, "mild_steel"
-
-
-@lru_cache(maxsize=4000)
-def breaks_of(page: tuple[StartRow, ...]) -> tuple[TrendBreak, ...]:
-    """What breaks the trend of a page's rows; a page that was judged is not judged again."""
-    return trend_breaks(page)
 
 
 def trend(session: Session, metal: str, torch_set_id: int, gas: str) -> Trend:

@@ -26,7 +26,9 @@ def for_trial(session: Session, table_id: int) -> Table:
     """What opening a trial needs of a table's page."""
     table = shop.table(session, table_id)
     written = settings(table)
-    return Table(table.bed, written.gases, written.arc_signal, written.height_by_hand)
+    return Table(
+        table.bed, written.gases, written.arc_signal, written.height_by_hand, written.fastest_mm_min
+    )
 
 
 def change_settings(

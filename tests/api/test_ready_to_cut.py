@@ -152,21 +152,23 @@ class TablesPage(Api):
 
 
 class SignalPaths(Api):
+    def taught(self) -> int:
+        """Cuts that say what height is worth in volts."""
+        return int(self.get(f"/trials/{JUST_OPENED}/height")["volts"]["cuts"])
+
     def test_volts_before_and_after_a_change_are_never_one_series(self) -> None:
         for n in (1, 2):
             cut = {**CUT, "key": f"k{n}", "cut_height_mm": 1.0 + n / 2, "arc_voltage_v": 120.0 + 3 * n}
             self.client.post(f"/api/trials/{JUST_OPENED}/cuts", json=cut)
-        before = self.get(f"/trials/{JUST_OPENED}/bench")
-        self.assertEqual(before["volts"]["taught_by"], 2)
+        self.assertEqual(self.taught(), 2)
         path = {"source_ratio": 50.0, "card_ratio": 1.0, "multiplier": 50.0, "note": "as found"}
         first = self.client.post("/api/tables/2/signal-paths", json=path).json()
         self.assertEqual(first["gain"], 1.0)
         # Writing down what it always was changes nothing; another multiplier does.
-        self.assertEqual(self.get(f"/trials/{JUST_OPENED}/bench")["volts"]["taught_by"], 2)
+        self.assertEqual(self.taught(), 2)
         changed = {**path, "multiplier": 51.0, "note": "loaded by the card"}
         second = self.client.post("/api/tables/2/signal-paths", json=changed, headers=WREN).json()
-        after = self.get(f"/trials/{JUST_OPENED}/bench")
-        self.assertEqual((second["set_by"], after["volts"]["taught_by"]), ("Wren", 0))
+        self.assertEqual((second["set_by"], self.taught()), ("Wren", 0))
         self.assertNotEqual(second["fitting_id"], first["fitting_id"])
         page = self.get("/tables/2/signal-paths")
         self.assertEqual([p["id"] for p in page["paths"]], [second["id"], first["id"]])

@@ -94,10 +94,10 @@ export function showLength(mm: number, units: ShopUnits): Shown {
   return said('length', mm, units);
 }
 
-/** Sheet thickness: no more digits than it was given with. */
+/** Sheet thickness, and any length that is typed: no more digits than it was given with, and none left off a large one. */
 export function showThickness(mm: number, units: ShopUnits): Shown {
-  const shown = showLength(mm, units);
-  return { ...shown, text: trimmed(shown.text) };
+  const { shown, per, digits } = wayOf('length', units);
+  return { text: trimmed(plain(mm / per, digits)), unit: shown };
 }
 
 /** Sizes of plates and pieces: whole millimetres or tenths of an inch, and never less than is needed. */

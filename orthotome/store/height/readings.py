@@ -9,6 +9,7 @@ from orthotome.core.height.after_square import Control
 from orthotome.core.height.volts import HeightReading, thickness_class
 from orthotome.store import changes
 from orthotome.store.tables import ControlRow, CutRow, Trial
+from orthotome.store.torch import fittings
 
 
 @dataclass(frozen=True)
@@ -44,8 +45,8 @@ def readings(session: Session, trial: Trial) -> Readings:
     )
     rows = session.exec(query).all()
     fixed = [(c, t) for c, t in rows if c.height_control == "off"]
-    newest = max((c.signal_id or 0 for c, _ in fixed), default=0)
-    same = [(c, t) for c, t in fixed if (c.signal_id or 0) == newest]
+    now = fittings.fitted(session, trial.table_id).signal.id
+    same = [(c, t) for c, t in fixed if c.signal_id in (now, None)]
     return Readings(
         taken=tuple(
             HeightReading(

@@ -47,6 +47,17 @@ class TroubleShooting(Api):
         self.assertGreater(collision(after), 1.5 * collision(before))
         self.client.put(f"/api/machine-checks/{kept['id']}/struck")
 
+    def test_a_signal_path_that_was_read_right_is_not_the_first_suspect(self) -> None:
+        path = {"source_ratio": 50.0, "card_ratio": 1.0, "multiplier": 50.0, "note": "as found"}
+        for screen_v, answer, first in ((2.6, "a few volts", True), (128.2, "what it should", False)):
+            body = {**path, "true_v": 128.0, "screen_v": screen_v}
+            self.client.post(f"/api/tables/{NORTH}/signal-paths", json=body)
+            found = self.find("flies_up_at_start", {})
+            known = {k["code"]: k for k in found["known"]}
+            self.assertIn("a pair of volts read 20", known["screen_volts"]["source"])
+            causes = [c["code"] for c in found["causes"]]
+            self.assertEqual(causes[0] == "signal_divided_twice", first, (answer, causes))
+
     def test_what_it_was_teaches_this_shops_odds_until_it_is_struck_out(self) -> None:
         def clamp() -> float:
             found = self.find("will_not_start", {})

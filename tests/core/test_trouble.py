@@ -15,6 +15,7 @@ from typing import Any
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.errors import TradeError
 from orthotome.core.log.seen import SeenOnCut, seen_on
+from orthotome.core.machine.air import AirFinding, AirVerdict
 from orthotome.core.practice.fault_finding import (
     EXERCISES,
     debrief,
@@ -27,6 +28,7 @@ from orthotome.core.trouble import causes, complaints
 from orthotome.core.trouble.causes import CAUSES, Cause
 from orthotome.core.trouble.complaints import COMPLAINTS
 from orthotome.core.trouble.diagnosis import Diagnosis, chances_of, diagnose, next_question, told_bits
+from orthotome.core.trouble.from_records import lean_bears_on, pressure_falls, screen_volts
 from orthotome.core.trouble.odds import odds_of
 from orthotome.core.trouble.questions import COST, QUESTIONS, Answer
 from orthotome.formats.reading import FileError
@@ -172,6 +174,33 @@ class Traps(unittest.TestCase):
         plain = chances_of("will_not_start", {})
         own = chances_of("will_not_start", {}, {"work_clamp": 4.0})
         self.assertGreater(own["work_clamp"], 2 * plain["work_clamp"])
+
+    def test_what_the_rooms_found_out_answers_as_it_is_known_there(self) -> None:
+        def air(**verdicts: AirVerdict) -> list[AirFinding]:
+            return [AirFinding(code, "", verdict=v) for code, v in verdicts.items()]  # type: ignore[arg-type]
+
+        carries = {
+            "delivery": "enough",
+            "ride_through": "enough",
+            "flowing_pressure": "enough",
+            "hose": "enough",
+        }
+        self.assertIs(pressure_falls(air(**carries)), False)  # type: ignore[arg-type]
+        for short in ("ride_through", "flowing_pressure", "hose"):
+            self.assertIs(pressure_falls(air(**carries | {short: "short"})), True, short)  # type: ignore[arg-type]
+        # A compressor that never rests, or of which nothing is known, says neither.
+        for verdict in ("short", "unknown"):
+            self.assertIsNone(pressure_falls(air(**carries | {"delivery": verdict})))  # type: ignore[arg-type]
+        for gain, answer in (
+            (0.02, "near_zero"),
+            (1.0, "right"),
+            (0.98, "a_little_off"),
+            (50, "far_too_high"),
+        ):
+            self.assertEqual(screen_volts(gain), answer)
+        self.assertIsNone(screen_volts(None))
+        self.assertTrue(lean_bears_on("bevel_one_direction"))
+        self.assertFalse(lean_bears_on("steps_lost"))
 
     def test_a_cause_that_the_trade_does_not_name_is_remembered_in_full(self) -> None:
         # Six cases of the trade's, of which next to none, and five of the shop's own: 5 of 11.

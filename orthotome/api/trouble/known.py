@@ -10,10 +10,12 @@ from orthotome.api.machine.health_routes import health_lines
 from orthotome.core.log.seen import SeenOnCut, seen_on
 from orthotome.core.machine.air import judge_air
 from orthotome.core.torch.wear import FELT_SHARE, LIMIT_MM, NEW_STARTS
+from orthotome.core.trouble.from_records import lean_bears_on, pressure_falls, screen_volts
 from orthotome.core.trouble.questions import Answer
 from orthotome.formats.machine.table_page import TablePage
 from orthotome.store.bench import campaigns
 from orthotome.store.clock import now
+from orthotome.store.height import signal_paths
 from orthotome.store.log.cuts import logged_cuts
 from orthotome.store.machine import checks, pages
 from orthotome.store.shop import shop
@@ -58,21 +60,27 @@ def last_cut(session: Session, table_id: int) -> LastCut | None:
     return LastCut(trial, logged[-1].row.number, seen)
 
 
-def known_facts(session: Session, table_id: int, *, of_cut: bool = False) -> list[KnownFact]:
-    """All that the records tell of a table now; with ``of_cut`` also what the last cut on its Bench shows."""
+def known_facts(
+    session: Session, table_id: int, complaint: str, *, of_cut: bool = False
+) -> list[KnownFact]:
+    """All that the records tell of a table now, that bears on a complaint; with ``of_cut`` also what the last cut on its
+    Bench shows."""
     page = pages.settings(shop.table(session, table_id))
     cut = last_cut(session, table_id) if of_cut else None
     shown = [KnownFact(c, a, cut.source) for c, a in cut.seen.facts.items()] if cut else []
     there = {f.code for f in shown}
-    return [*shown, *(f for f in _of_table(session, table_id, page) if f.code not in there)]
+    return [*shown, *(f for f in _of_table(session, table_id, page, complaint) if f.code not in there)]
 
 
-def _of_table(session: Session, table_id: int, page: TablePage) -> list[KnownFact]:
-    return [
+def _of_table(session: Session, table_id: int, page: TablePage, complaint: str) -> list[KnownFact]:
+    found = [
         *_of_page(page),
+        *_of_signal(session, table_id),
         *_of_parts(session, table_id),
         *_of_machine(session, table_id),
     ]
+    leans = lean_bears_on(complaint)
+    return [f for f in found if leans or f.code != "torch_stands_upright"]
 
 
 def _of_page(page: TablePage) -> Iterator[KnownFact]:
@@ -87,11 +95,17 @@ def _of_page(page: TablePage) -> Iterator[KnownFact]:
         yield KnownFact("height_control", "off", source)
     supply = page.air.supply()
     if supply is not None:
-        flowing = next((f for f in judge_air(supply) if f.code == "flowing_pressure"), None)
-        if flowing is not None and flowing.verdict != "unknown":
-            yield KnownFact(
-                "air_pressure_falls", flowing.verdict == "short", "the air on the table’s page"
-            )
+        falls = pressure_falls(judge_air(supply))
+        if falls is not None:
+            yield KnownFact("air_pressure_falls", falls, "the air on the table’s page")
+
+
+def _of_signal(session: Session, table_id: int) -> Iterator[KnownFact]:
+    for row in signal_paths.signal_paths(session, table_id)[:1]:
+        read = row.screen_v / row.true_v if row.true_v and row.screen_v is not None else None
+        seen = screen_volts(read)
+        if seen is not None:
+            yield KnownFact("screen_volts", seen, f"a pair of volts read {row.set_at:%Y-%m-%d}")
 
 
 def _of_parts(session: Session, table_id: int) -> Iterator[KnownFact]:

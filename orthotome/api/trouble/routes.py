@@ -178,7 +178,9 @@ def find_cause(
     check(request.complaint, request.facts)
     shop.table(session, table_id)
     known = [
-        k for k in known_facts(session, table_id, of_cut=request.of_cut) if k.code not in request.facts
+        k
+        for k in known_facts(session, table_id, request.complaint, of_cut=request.of_cut)
+        if k.code not in request.facts
     ]
     facts: dict[str, Answer] = {**{k.code: k.answer for k in known}, **request.facts}
     complaint = next(c for c in COMPLAINTS if c == request.complaint)
@@ -242,7 +244,7 @@ def keep_case(table_id: Id, request: SolvedRequest, store: Store) -> CaseAnswer:
 
 
 def _all_facts(session: Session, table_id: int, request: TroubleRequest) -> dict[str, Answer]:
-    known = known_facts(session, table_id, of_cut=request.of_cut)
+    known = known_facts(session, table_id, request.complaint, of_cut=request.of_cut)
     return {**{k.code: k.answer for k in known}, **request.facts}
 
 

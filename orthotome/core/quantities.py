@@ -259,3 +259,8 @@ def length_rate(mm_s: float) -> str:
 def duration(s: float) -> str:
     """How long a piece takes."""
     return f"{s:.0f} s" if s < 90 else f"{s / 60:.1f} min"
+
+
+def chance_in_100(chance: float) -> int:
+    """A chance as it is promised: never more than it is, and never a certainty."""
+    return max(0, min(99, math.floor(100 * chance)))

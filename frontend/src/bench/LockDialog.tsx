@@ -10,7 +10,7 @@ import { revisionQuery, useUnits } from '../kit/queries';
 import { useSettings } from '../kit/settings';
 import { TextField } from '../kit/TextField';
 import { useSay } from '../kit/undo';
-import { showLength, showSpeed } from '../kit/units';
+import { showLength, showSpeed, chanceIn100 } from '../kit/units';
 import styles from './bench.module.css';
 import type { Bench } from './model';
 
@@ -82,8 +82,8 @@ export function LockDialog({ bench, onClose }: Props) {
           <>
             <p>
               {trial.plate} {trial.metal_label}, {trial.torch_set.name}, on the {trial.table}. Revision{' '}
-              {held.data.revision}, {Math.min(99, Math.floor(100 * held.data.probability_pass))} in 100
-              that the next one passes, by {held.data.passed} of {held.data.cuts} cuts.
+              {held.data.revision}, {chanceIn100(held.data.probability_pass)} in 100 that the next one
+              passes, by {held.data.passed} of {held.data.cuts} cuts.
             </p>
             <dl className={styles.lockNumbers}>
               <Figure

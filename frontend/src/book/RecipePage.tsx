@@ -8,7 +8,7 @@ import { KerfSection } from '../kit/KerfSection';
 import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery } from '../kit/queries';
 import { arrowOf } from '../kit/ways';
-import { showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units';
+import { showDegrees, showLength, showSpeed, type ShopUnits, chanceIn100 } from '../kit/units';
 import { Watching } from './Watching';
 import styles from './book.module.css';
 import { provenCut } from './model';
@@ -166,8 +166,8 @@ function Evidence({ r, units }: { r: Recipe; units: ShopUnits }) {
   return (
     <section aria-labelledby="evidence">
       <h2 id="evidence">
-        Evidence: within {evidence.target.bevel_deg.toFixed(1)}°,{' '}
-        {Math.floor(proof.probability_pass * 100)} in 100 that the next one passes
+        Evidence: within {evidence.target.bevel_deg.toFixed(1)}°, {chanceIn100(proof.probability_pass)}{' '}
+        in 100 that the next one passes
       </h2>
       <table className={styles.evidence}>
         <thead>

@@ -123,3 +123,6 @@ export function chanceInWords(p: number): string {
   if (p < 0.05) return 'less than 1 in 20';
   return `about ${Math.round(p * 10) === 10 ? '9' : Math.max(1, Math.round(p * 10))} in 10`;
 }
+
+/** A chance as it is promised: never more than it is, and never a certainty. */
+export const chanceIn100 = (p: number): number => Math.max(0, Math.min(99, Math.floor(100 * p)));

@@ -244,7 +244,7 @@ def get_set_point_trim(trial_id: Id, session: Reading, judge: TheJudge) -> model
 @router.get("/trials/{trial_id}/parts-ledger.json")
 def get_parts_ledger(trial_id: Id, session: Reading, judge: TheJudge) -> Response:
     """What is known of the fitted electrode in the volts of a trial, as an open file."""
-    file = ledger_to_file(of_trial(session, trial_id, judge).life.ledger)
+    file = ledger_to_file(of_trial(session, trial_id, judge).life)
     headers = {"content-disposition": 'attachment; filename="parts-ledger.json"'}
     return Response(file.model_dump_json(indent=1), media_type="application/json", headers=headers)
 

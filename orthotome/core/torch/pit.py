@@ -52,6 +52,7 @@ class LearnedLife:
     work: Array  # until now
     pits: int  # readings of the pit after the first start
     volts: int  # readings of the volts after the first start
+    belief: WearBelief = TRADE  # of such parts before the first reading
 
     @property
     def starts(self) -> int:
@@ -118,6 +119,7 @@ def learn(ledger: PartsLedger, belief: WearBelief = TRADE) -> LearnedLife:
         work=_work(ledger.entries[-1:], of)[:, -1],
         pits=sum(e.pit_mm is not None for e in after),
         volts=sum(e.arc_voltage_v is not None for e in after),
+        belief=belief,
     )
 
 

@@ -2,7 +2,7 @@
 
 from typing import TYPE_CHECKING
 
-from orthotome.core.quantities import length, seconds, speed, thickness, volts
+from orthotome.core.quantities import chance_in_100, length, seconds, speed, thickness, volts
 from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.campaign import DROSS_EFFORT
 from orthotome.formats.book.recipe import RecipeFile
@@ -36,7 +36,7 @@ def write_recipe_sheet(recipe: RecipeFile, cautions: tuple[str, ...], *, in_forc
     line(pdf, 12, f"Revision {recipe.revision}, {state}. Locked {recipe.locked_at[:10]}{by}.")
     pdf.ln(4)
     _dialled(pdf, recipe)
-    sure = min(99, int(100 * recipe.proof.probability_pass))
+    sure = chance_in_100(recipe.proof.probability_pass)
     target = recipe.evidence.target
     line(
         pdf,

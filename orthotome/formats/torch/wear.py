@@ -5,8 +5,9 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from orthotome.core.torch import forecast as core
-from orthotome.core.torch.wear import PIT_U_MM, LifeEntry, PartsLedger
-from orthotome.formats.reading import FileModel, WrittenModel, read_json
+from orthotome.core.torch.pit import LearnedLife
+from orthotome.core.torch.wear import LEVEL_SD_V, PIT_U_MM, TRADE, LifeEntry, PartsLedger, WearBelief
+from orthotome.formats.reading import TINY, FileModel, WrittenModel, read_json
 
 MOST_ENTRIES = 20_000
 
@@ -34,6 +35,22 @@ class LifeEntryFile(FileModel):
     ) = None
 
 
+Positive = Annotated[float, Field(ge=TINY, le=1e6, allow_inf_nan=False)]
+Guess = Annotated[tuple[Positive, Positive], Field(strict=False)]
+
+
+class WearBeliefFile(FileModel):
+    """What the shop's earlier parts of the kind teach: medians, and spreads of their logarithms."""
+
+    life_work: Annotated[Guess, Field(description="usual starts until the limit")]
+    start_s: Annotated[Guess, Field(description="seconds of arc that wear like one start")]
+    ending: Annotated[Guess, Field(description="starts that wear like one ending off the plate")]
+    bend: Guess
+    scatter_mm: Guess
+    life_v: Annotated[Guess, Field(description="rise of the volts over a life")]
+    lives: Annotated[int, Field(ge=0, le=1000, description="earlier parts that taught it")]
+
+
 class PartsLedgerFile(FileModel):
     """What is known of one set of fitted parts, in order."""
 
@@ -49,6 +66,13 @@ class PartsLedgerFile(FileModel):
     entries: Annotated[
         tuple[LifeEntryFile, ...], Field(min_length=1, max_length=MOST_ENTRIES, strict=False)
     ]
+    set_point_sd_v: (
+        Annotated[float, Field(ge=0.01, le=100, description="how well that is known of these parts")]
+        | None
+    ) = None
+    belief: (
+        Annotated[WearBeliefFile, Field(description="left out: the trade's usual figures")] | None
+    ) = None
 
 
 class SpreadFile(WrittenModel):
@@ -98,7 +122,8 @@ class WearReportFile(WrittenModel):
 def wear_text(text: str | bytes) -> WearReportFile:
     """The report of a ledger file. Raises FileError or TradeError in one sentence."""
     given = read_json(PartsLedgerFile, text)
-    return report_to_file(core.wear_report(ledger_of(given)))
+    belief = WearBelief(**given.belief.model_dump()) if given.belief else TRADE
+    return report_to_file(core.wear_report(ledger_of(given), belief))
 
 
 def ledger_of(given: PartsLedgerFile) -> PartsLedger:
@@ -113,17 +138,21 @@ def ledger_of(given: PartsLedgerFile) -> PartsLedger:
             LifeEntry(**{**e.model_dump(), "u_mm": e.u_mm if e.u_mm is not None else PIT_U_MM})
             for e in given.entries
         ),
+        LEVEL_SD_V if given.set_point_sd_v is None else given.set_point_sd_v,
     )
 
 
-def ledger_to_file(ledger: PartsLedger) -> PartsLedgerFile:
-    """A ledger as an open file."""
+def ledger_to_file(life: LearnedLife) -> PartsLedgerFile:
+    """A ledger as an open file, with all that its answer needs: what the shop's other parts taught, too."""
+    ledger = life.ledger
     return PartsLedgerFile(
         format="orthotome.parts_ledger",
         version=1,
         electrode=ElectrodeFile(limit_mm=ledger.limit_mm),
-        set_point_v=round(ledger.set_point_v, 1),
-        slope_v_per_mm=round(ledger.slope_v_per_mm, 2),
+        set_point_v=round(ledger.set_point_v, 3),
+        set_point_sd_v=round(ledger.level_sd_v, 3),
+        belief=WearBeliefFile(**vars(life.belief)),
+        slope_v_per_mm=round(ledger.slope_v_per_mm, 4),
         cut_height_mm=ledger.cut_height_mm,
         touch_height_mm=ledger.touch_height_mm,
         entries=tuple(LifeEntryFile(**vars(e)) for e in ledger.entries),

@@ -12,6 +12,7 @@ from sqlmodel import Session, col, select
 from orthotome.core.book.start_rows import StartingNumbers, StartRow, StartValues, from_recipe
 from orthotome.core.choose.choosing import Look
 from orthotome.core.edge.edges import Side, good_side
+from orthotome.core.quantities import chance_in_100
 from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Campaign
 from orthotome.formats.book.recipe import RecipeControl, RecipeFile, RecipeProof, RecipeSetting
@@ -134,7 +135,7 @@ def proven_start(
         return None
     values = StartValues(**{name: getattr(row, name) for name in StartValues.__dataclass_fields__})
     by = f" by {row.locked_by}" if row.locked_by else ""
-    sure = min(99, int(100 * row.probability_pass))
+    sure = chance_in_100(row.probability_pass)
     said = f"recipe, revision {row.revision}, locked{by} on {row.locked_at:%d %b %Y} at {sure} in 100"
     source = StartRow(metal, row.thickness_mm, row.torch_set, row.amperage_a, row.gas, values, said)
     return from_recipe(values, source)

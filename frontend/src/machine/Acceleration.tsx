@@ -3,7 +3,7 @@ import { useState, type ReactNode } from 'react';
 import { Choices } from '../kit/Choices';
 import { NumberField } from '../kit/NumberField';
 import { QuantityField } from '../kit/QuantityField';
-import { showLength, showSpeed, textAlong, unitOf, type ShopUnits } from '../kit/units';
+import { showLength, showSpeed, type ShopUnits, showAlong, withUnit } from '../kit/units';
 import type { Check } from './checks';
 import type { Of } from './CutWith';
 import { STOPWATCH_U_S } from '../kit/words.gen';
@@ -141,15 +141,15 @@ export function Acceleration({
                 variant="outlined"
                 onClick={() => change({ acceleration_mm_s2: said.acceleration_mm_s2 ?? null })}
               >
-                Write {textAlong('acceleration', said.acceleration_mm_s2, units)}{' '}
-                {unitOf('acceleration', units)} on the table’s page
+                Write {withUnit(showAlong('acceleration', said.acceleration_mm_s2, units))} on the
+                table’s page
               </SaveButton>
             )
           }
         </SaidSo>
         <p className="soft">
           {page.settings.acceleration_mm_s2
-            ? `On the table’s page: ${textAlong('acceleration', page.settings.acceleration_mm_s2, units)} ${unitOf('acceleration', units)}. Pieces, choices and programs are told by it; write the slower axis there.`
+            ? `On the table’s page: ${withUnit(showAlong('acceleration', page.settings.acceleration_mm_s2, units))}. Pieces, choices and programs are told by it; write the slower axis there.`
             : 'Nothing stands on the table’s page yet: an ordinary table’s is assumed wherever speed counts.'}
         </p>
       </div>

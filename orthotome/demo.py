@@ -54,7 +54,7 @@ SETS = (
 # metal, set, then rows of: thickness mm, mm/min, V, cut height, pierce height, pierce delay, kerf.
 _ROWS: tuple[tuple[str, int, tuple[tuple[float, ...], ...]], ...] = (
     ("mild_steel", 0, (
-        (4, 4300, 121, 1.5, 3.8, 0.2, 1.6),
+        (4, 4440, 121.5, 1.5, 3.8, 0.2, 1.6),
         (6, 2950, 125, 1.5, 3.8, 0.4, 1.7),
         (10, 1680, 131, 1.6, 3.8, 0.7, 1.9),
         (12, 1290, 134, 1.7, 4.0, 0.9, 2.0),
@@ -263,8 +263,8 @@ def _pages(session: Session, tables: list[CuttingTable], sets: list[TorchSetRow]
     pages.add_fact(
         session,
         north,
-        "Input card, link 3",
-        "Bridged means straight through. The label beside it names the signal it expects, not what it does.",
+        "Clamp rail, front left",
+        "Its bolt stands proud of the slats: keep outlines 40 mm away from that corner, or the torch meets it.",
     )
     sets[0].parts_cost, sets[0].parts_starts = 24.0, 400
     sets[1].parts_cost, sets[1].parts_starts = 18.0, 450

@@ -187,7 +187,12 @@ class Rows(Book):
             },
             "target": {"bevel_deg": 2, "sides": "good", "dross_grade": 1, "priority": "square_first"},
         }
+        refused = self.client.post("/api/trials", json=fast)
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("this table stops at 12000 mm/min", refused.json()["detail"])
+        self.client.patch("/api/tables/1/settings", json={"settings": {"fastest_mm_min": None}})
         opened = self.client.post("/api/trials", json=fast)
+        self.client.patch("/api/tables/1/settings", json={"settings": {"fastest_mm_min": 12_000.0}})
         self.assertEqual(opened.status_code, 201, opened.text)
         piece = self.get(f"/api/trials/{opened.json()['id']}/piece")
         self.assertIn("never comes to", piece["notes"][0])

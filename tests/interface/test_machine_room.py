@@ -78,7 +78,7 @@ class MachineRoom(Screens):
         page.get_by_label("It took").fill("8")
         expect(page.get_by_text("without any run-up")).to_be_visible()
         page.get_by_label("It took").fill("30")
-        page.get_by_role("button", name=re.compile(r"Write \d+ mm/s² on")).click()
+        page.get_by_role("button", name=re.compile(r"Write \d+ mm.s. on")).click()
         expect(page.get_by_text(re.compile(r"On the table’s page: \d+0 mm/s²"))).to_be_visible()
         self.check(page)
 

@@ -62,7 +62,7 @@ export function PathHistory({
           value={note}
           most={500}
           onType={setNote}
-          placeholder="link 3 moved to straight through"
+          placeholder="divider at the source changed"
         />
         <SaveButton
           disabled={same || !typed.source || !typed.card || !typed.multiplier || keep.isPending}

@@ -11245,6 +11245,8 @@ export interface components {
             target_deg: number;
             /** Thickness Mm */
             thickness_mm: number | null;
+            /** Slug Says */
+            slug_says: string;
             now: components["schemas"]["SeatAnswer"];
             /** Earlier */
             earlier: components["schemas"]["SeatAnswer"][];

@@ -9,7 +9,7 @@ import { numberOf } from '../kit/NumberField';
 import { QuantityField } from '../kit/QuantityField';
 import { useStillReading } from '../kit/reading';
 import { useSay } from '../kit/undo';
-import { showThickness, type ShopUnits, lengthPer, INCHES } from '../kit/units';
+import { showThickness, type ShopUnits } from '../kit/units';
 import type { Torch } from './queries';
 import styles from './alignment.module.css';
 
@@ -18,15 +18,6 @@ const COUNTS = [
   { value: 8, label: '8 places' },
 ] as const;
 const FEWEST = 3;
-
-/** A round figure in the shop's own units, not a converted one. */
-function about(mm: number, inches: number, units: ShopUnits): string {
-  const { text, unit } = showThickness(
-    units.length_unit === 'mm' ? mm : lengthPer(INCHES) * inches,
-    units,
-  );
-  return `${text} ${unit}`;
-}
 
 interface Props {
   tableId: number;
@@ -117,9 +108,8 @@ export function SlugSheet({ tableId, torch, units, onClose }: Props) {
         <div className={styles.side}>
           <h1 id="slug">Read a slug</h1>
           <p>
-            A round of {about(50, 2, units)} or so, in plate of {about(6, 0.25, units)} or thicker, with
-            its slit at the far right, between fields 1 and 2. Read its edge where each field lies,
-            clockwise: slit, start and nicks lie between them.
+            {torch.slug_says} Its slit lies at the far right, between fields 1 and 2. Read its edge where
+            each field lies, clockwise: slit, start and nicks lie between them.
           </p>
           <p>
             <strong>+</strong> bottom sticks out, <strong>−</strong> undercut. An edge that was not read

@@ -8,6 +8,7 @@ from sqlmodel import Session
 
 from orthotome.api.torch import models
 from orthotome.core.edge.edges import Swirl, outward_normal_deg
+from orthotome.core.pieces.rounds import slug_says
 from orthotome.core.torch.counts import Counts
 from orthotome.formats.torch.slug import MountFile, alignment_to_file
 from orthotome.store.log.lean import squares_of_seat
@@ -52,6 +53,7 @@ def torch(session: Session, table_id: int) -> models.TorchAnswer:
         ),
         target_deg=mount.target_deg,
         thickness_mm=on_bench.thickness_mm if on_bench else None,
+        slug_says=slug_says(),
         now=seats[0],
         earlier=[s for s in seats[1:] if s.readings],
     )

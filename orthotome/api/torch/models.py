@@ -146,5 +146,6 @@ class TorchAnswer(Wire):
     mount: MountFile
     target_deg: float
     thickness_mm: float | None  # of the trial on the Bench
+    slug_says: str  # of which size a slug is read best
     now: SeatAnswer
     earlier: list[SeatAnswer]

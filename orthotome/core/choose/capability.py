@@ -58,8 +58,8 @@ def ability(capability: Capability, thickness_mm: float) -> Ability:
     question = ""
     if capability.least_mm is not None and thickness_mm < capability.least_mm:
         question = (
-            f"Under the {thickness(capability.least_mm)} from which this set makes sense: a smaller nozzle "
-            "is kinder to thin sheet, unless it is run very fast on large outlines."
+            f"Thinner than the {thickness(capability.least_mm)} that this set is written down from: long straights may "
+            "come out at its speed, corners and holes will not. A smaller nozzle holds them."
         )
     if capability.pierce_max_mm is not None and thickness_mm <= capability.pierce_max_mm:
         return Ability(

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Sequence
 
+from orthotome.core.edge.measuring import ANGLE_GAUGE_THIN_MM
 from orthotome.core.errors import TradeError
 from orthotome.core.machine import hole_rules
 from orthotome.core.machine.motion import AT_SPEED, fastest_round_mm_min
@@ -27,7 +28,16 @@ from orthotome.core.pieces.piece import (
 from orthotome.core.quantities import acceleration, hole_size_mm, length, speed, whole_size_mm
 
 MARK_MM = 14.0  # of slit into the slug, deeper than any nick: which way round it lay
-USUAL_SLUG_MM, LEAST_SLUG_MM = 50.0, 40.0  # across; under the least a gauge has nothing to sit on
+PLACES = 8  # round the slug at which it is read
+FOOT_MM = 10.0  # of an angle gauge along the rim. Assumption
+_BETWEEN_MM, _LEAST_BETWEEN_MM = (
+    9.5,
+    5.5,
+)  # of rim between two places, for slit, start and nicks. Assumption
+USUAL_SLUG_MM, LEAST_SLUG_MM = (
+    PLACES * (FOOT_MM + room) / math.pi for room in (_BETWEEN_MM, _LEAST_BETWEEN_MM)
+)
+"""Across: round the rim the gauge's foot stands at every place with room between, ample and just enough."""
 MOST_SLUG_MM = 120.0  # however fast the cut: more is a plate, not a slug; assumption
 MARK_DEG, START_DEG = 67.5, 292.5
 NICKS_DEG = (112.5, 157.5, 202.5, 247.5, 337.5)
@@ -37,9 +47,17 @@ All lie half-way between the eight places that are read, every 45 degrees: none 
 
 
 def slug_diameter_mm(basis: PieceBasis) -> float:
-    """50 mm, or as wide as this machine needs to hold the speed round it, up to the most."""
+    """As wide as the reading asks, or as this machine needs to hold the speed round it, up to the most."""
     radius = (AT_SPEED * basis.speed_mm_min / 60) ** 2 / basis.acceleration_mm_s2
     return whole_size_mm(min(MOST_SLUG_MM, max(USUAL_SLUG_MM, 2 * radius)))
+
+
+def slug_says() -> str:
+    """Of which size a slug is read best, and from what thickness a gauge stands well on its edge."""
+    return (
+        f"A round of {length(whole_size_mm(USUAL_SLUG_MM))} or more, in plate of {length(whole_size_mm(ANGLE_GAUGE_THIN_MM))} "
+        "or thicker: a gauge stands less surely on a lower edge."
+    )
 
 
 def round_slug(basis: PieceBasis, diameter_mm: float | None = None, number: int = 0) -> Piece:
@@ -53,7 +71,7 @@ def round_slug(basis: PieceBasis, diameter_mm: float | None = None, number: int 
         raise TradeError(
             "diameter_mm",
             f"a slug of {length(diameter_mm)} gives a gauge nothing to sit on beside its number: "
-            f"{length(LEAST_SLUG_MM)} is the least.",
+            f"{length(whole_size_mm(LEAST_SLUG_MM))} is the least.",
         )
     nominal, path = diameter_mm / 2, (diameter_mm + basis.kerf_mm) / 2
     clockwise = basis.good == "right"

@@ -363,8 +363,8 @@ ITEMS: Sequence[Item] = (
     Item(
         "homed",
         "machine",
-        "Homed since the power came on, and the program's zero at the plate's corner?",
-        "Home it, run the torch along the edge to square the plate, and set the zero again.",
+        "Do the axes know where they stand (reference run since the power came on), and is the zero at this plate's corner?",
+        "Run them to their references, turn the plate until the torch keeps beside its edge, and set the zero there.",
         hangs_on=("plate",),
     ),
     Item(
@@ -406,10 +406,10 @@ ITEMS: Sequence[Item] = (
     Item(
         "dry_run",
         "dry_run",
-        "Program in the controller, and its dry run done with the torch off AND height control off: path, touch-off "
-        "and drop to height seen?",
-        "Take the program on the Bench first, its dry run too. Switch height control off before it runs: left on, "
-        "the controller waits for an arc signal that never comes.",
+        "Gone through once in the air, torch and height control BOTH off: did the whole path stay on the plate, and did "
+        "you watch it touch and come down?",
+        "The Bench writes the piece as a dry run, too. With control on, and no arc for it to hold, nobody can say what Z "
+        "does.",
         hangs_on=(
             "plate",
             "program",
@@ -418,8 +418,8 @@ ITEMS: Sequence[Item] = (
     Item(
         "switches_itself_on",
         "dry_run",
-        "Height control still off after the program started? Some controllers switch it on by themselves.",
-        "Take its words out of the program, or use the dry-run program of the piece.",
+        "Is height control as you left it once the program runs? Its own words may have changed that: look again.",
+        "Strike those words out of the program, or run the piece's dry run, which has none.",
         applies=lambda c: c.height_control == "voltage" and c.switches_itself_on is not False,
         hangs_on=("program",),
     ),

@@ -191,11 +191,15 @@ def check_setting(setting: Setting, limits: Limits) -> None:
 
 def check_limits(limits: Limits, start: StartValues, fastest_mm_min: float | None = None) -> None:
     """Raise TradeError for limits that are upside down, leave the starting numbers outside, or are faster than the machine."""
-    if fastest_mm_min is not None and limits.speed_mm_min[1] > fastest_mm_min + 1e-6:
-        raise TradeError(
-            "limits.speed_mm_min",
-            f"this table stops at {speed(fastest_mm_min)}, by its page: nothing faster can be cut on it.",
-        )
+    for field, asked in (
+        ("start.speed_mm_min", start.speed_mm_min),
+        ("limits.speed_mm_min", limits.speed_mm_min[1]),
+    ):
+        if fastest_mm_min is not None and asked > fastest_mm_min + 1e-6:
+            raise TradeError(
+                field,
+                f"this table stops at {speed(fastest_mm_min)}, by its page: nothing faster can be cut on it.",
+            )
     for field, (low, high), at in (
         ("limits.speed_mm_min", limits.speed_mm_min, start.speed_mm_min),
         ("limits.cut_height_mm", limits.cut_height_mm, start.cut_height_mm),

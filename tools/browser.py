@@ -30,7 +30,7 @@ _QUIET = [
     "--disable-component-update",
     "--disable-sync",
 ]
-WAIT_MS = 20_000  # waits end by what happens; this only ends a test that would never end
+WAIT_MS = 120_000  # waits end by what happens; this only ends a test that would never end
 expect.set_options(timeout=WAIT_MS)
 DESK = (1280, 800)
 TABLET = (1024, 768)

@@ -77,6 +77,10 @@ class VoltsPerMillimetre(unittest.TestCase):
         assert faster
         self.assertAlmostEqual(faster[0], 128 + here.found.by_ln_speed * math.log(1.1), places=6)
         self.assertGreater(faster[1], 0.5)
+        # 128 V and 6.5 V/mm lead to no arc 30 mm lower: then nothing is said.
+        self.assertIsNone(
+            VoltsHere(Setting(2100, 31.5), (128.0, 0.5), here.found).volts_at(Setting(2100, 1.5))
+        )
         nothing = volts_for_height([])
         self.assertEqual((nothing.slope_v_per_mm, nothing.slope_sd), PER_MM)
         self.assertIsNone(VoltsHere(Setting(2100, 1.5), None, nothing).height_at(128))

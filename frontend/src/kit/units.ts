@@ -90,14 +90,16 @@ export function showSpeed(mm_min: number, units: ShopUnits): Shown {
   return { ...shown, text: trimmed(shown.text) };
 }
 
+/** A length with all of its digits, since it may be typed on: sentences leave the last off large ones. */
 export function showLength(mm: number, units: ShopUnits): Shown {
-  return said('length', mm, units);
+  const { shown, per, digits } = wayOf('length', units);
+  return { text: plain(mm / per, digits), unit: shown };
 }
 
 /** Sheet thickness, and any length that is typed: no more digits than it was given with, and none left off a large one. */
 export function showThickness(mm: number, units: ShopUnits): Shown {
-  const { shown, per, digits } = wayOf('length', units);
-  return { text: trimmed(plain(mm / per, digits)), unit: shown };
+  const shown = showLength(mm, units);
+  return { ...shown, text: trimmed(shown.text) };
 }
 
 /** Sizes of plates and pieces: whole millimetres or tenths of an inch, and never less than is needed. */

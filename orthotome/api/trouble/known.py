@@ -101,7 +101,10 @@ def _of_page(page: TablePage) -> Iterator[KnownFact]:
 
 
 def _of_signal(session: Session, table_id: int) -> Iterator[KnownFact]:
+    """What the screen showed of a true voltage lately; an older pair says little of the wiring as it is."""
     for row in signal_paths.signal_paths(session, table_id)[:1]:
+        if now() - row.set_at > _LATELY:
+            continue
         read = row.screen_v / row.true_v if row.true_v and row.screen_v is not None else None
         seen = screen_volts(read)
         if seen is not None:

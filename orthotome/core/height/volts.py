@@ -50,6 +50,7 @@ _TIMES_OFF, _OFF_V = (
     12.0,
 )  # from what the others foresee, sigma and volts: such a reading is a slip. Assumption
 _APART = 0.7  # of what was believed of the bore before: then the cuts have told something of it
+_ARC_V = (40.0, 400.0)  # at which an arc of this trade burns at all. Assumption
 _AS_ONE_V = 0.2  # apart: nobody reads the difference
 _CLASSES_MM = (0.0, 3.0, 6.0, 12.0, math.inf)
 
@@ -88,6 +89,11 @@ class VoltsForHeight:
     left_out: tuple[HeightReading, ...] = ()  # readings that fit none of the others
 
 
+def believable(volts_v: float, sd_v: float) -> tuple[float, float] | None:
+    """Volts worked out, where an arc can burn at them; None where readings that cannot be have led elsewhere."""
+    return (volts_v, sd_v) if _ARC_V[0] <= volts_v <= _ARC_V[1] else None
+
+
 @dataclass(frozen=True)
 class VoltsHere:
     """What a shop's records say of a trial's volts on the parts as they are: the one answer for every room.
@@ -107,7 +113,7 @@ class VoltsHere:
         lift, faster = self._from(setting)
         volts_v = self.level_v[0] + self.found.slope_v_per_mm * lift + self.found.by_ln_speed * faster
         more = lift * self.found.slope_sd, faster * self.found.by_ln_speed_sd
-        return volts_v, math.hypot(self.level_v[1], *more)
+        return believable(volts_v, math.hypot(self.level_v[1], *more))
 
     def height_at(self, volts_v: float) -> tuple[float, float] | None:
         """(height, sd) at which a held voltage runs, at the speed of ``at``; None where no cut says."""

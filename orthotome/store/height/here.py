@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 from sqlmodel import Session
 
-from orthotome.core.height.volts import VoltsHere, volts_for_height, with_wear
+from orthotome.core.height.volts import VoltsHere, believable, volts_for_height, with_wear
 from orthotome.core.setting import Setting
 from orthotome.core.torch.forecast import set_point_now, set_point_sd
 from orthotome.core.torch.pit import LearnedLife
@@ -32,5 +32,5 @@ def here(session: Session, trial: Trial, at: Setting) -> Here:
     job = Job(trial, at.cut_height_mm, found.slope_v_per_mm, now, at.speed_mm_min, found.by_ln_speed)
     life = life_in(session, job)
     of_trial = any(c.trial_id == trial.id for c in taken.cuts) or life.volts > 0
-    level = (set_point_now(life), set_point_sd(life)) if of_trial else None
+    level = believable(set_point_now(life), set_point_sd(life)) if of_trial else None
     return Here(VoltsHere(at, level, with_wear(found, life)), taken, life, now)

@@ -86,6 +86,11 @@ class TheTableCannot(Api):
         self.assertEqual(start["values"]["speed_mm_min"], 1800)
         self.assertEqual(start["limits"]["speed_mm_min"][1], 1800)
         self.assertTrue(any("it cannot" in w for w in start["warnings"]), start["warnings"])
+        # The limits that are shown are those that hold: a target is changed with them, untouched.
+        shown = self.get(f"/trials/{HALF_WAY}/bench")["trial"]
+        self.assertEqual(shown["limits"]["speed_mm_min"][1], 1800)
+        same = {"revision": shown["revision"], "target": shown["target"], "limits": shown["limits"]}
+        self.assertEqual(self.client.put(f"/api/trials/{HALF_WAY}/target", json=same).status_code, 200)
         target = {**bench["trial"]["target"]}
         limits = {**bench["trial"]["limits"], "speed_mm_min": [1200, 3000]}
         revision = self.get(f"/trials/{HALF_WAY}/revision")["revision"]

@@ -137,6 +137,9 @@ class Knocked(Api):
         undone = self.client.delete(f"/api{path}/seat").json()["now"]
         self.assertIsNotNone(undone["moved"])
         self.assertEqual(undone["id"], before["id"])
+        # A torch that was really seated anew since is not taken out of its seat by a late undo.
+        self.client.post(f"/api{path}/fittings", json={"kind": "mount"})
+        self.assertEqual(self.client.delete(f"/api{path}/seat").status_code, 409)
 
 
 if __name__ == "__main__":

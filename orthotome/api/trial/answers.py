@@ -10,7 +10,8 @@ from orthotome.api.trial import models
 from orthotome.core.edge.edges import Side, far_side_heading_deg, good_side
 from orthotome.core.quantities import thickness
 from orthotome.core.stock.metals import metal_named
-from orthotome.core.trial.campaign import DROSS_ALLOWED, Target
+from orthotome.core.trial.campaign import DROSS_ALLOWED, Limits, Target
+from orthotome.core.trial.opening import within_machine
 from orthotome.formats.trial.campaign import LimitsFile, StartFile, TargetFile
 from orthotome.store.bench.lines import TrialLine
 from orthotome.store.machine.pages import settings as settings_of
@@ -48,8 +49,15 @@ def trial(
         aim=_aim(row, good),
         target=TargetFile(**row.model_dump(include=set(TargetFile.model_fields))),
         limits=LimitsFile(
-            speed_mm_min=(row.speed_low_mm_min, row.speed_high_mm_min),
-            cut_height_mm=(row.height_low_mm, row.height_high_mm),
+            **vars(
+                within_machine(
+                    Limits(
+                        (row.speed_low_mm_min, row.speed_high_mm_min),
+                        (row.height_low_mm, row.height_high_mm),
+                    ),
+                    settings_of(at).fastest_mm_min,
+                )
+            )
         ),
         recipe_id=recipe.id if recipe else None,
         recipe_revision=recipe.revision if recipe else None,

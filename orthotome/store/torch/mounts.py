@@ -96,10 +96,14 @@ def begin_seat(session: Session, table_id: int, slug_id: int) -> FittingRow:
 
 
 def end_seat(session: Session, table_id: int) -> None:
-    """Undo that: what is of the newest seat is of the one before it again. Raises Refused where there is none before."""
+    """Undo that: what is of the newest seat is of the one before it again. Raises Refused where the newest was begun
+    otherwise: the torch was really seated anew since."""
     seats = mounts_of(session, table_id)
-    if len(seats) < 2:
-        raise Refused("There is no seat before it.", "table_id")
+    began = [s for s in slugs_of(session, table_id) if seats and s.mount_id == seats[0].id]
+    if len(seats) < 2 or not any(s.read_at == seats[0].fitted_at for s in began):
+        raise Refused(
+            "The seat that it has now was not begun at a slug: nothing was undone.", "table_id"
+        )
     newest, before = seats[0], seats[1]
     _belong(session, newest.id, before.id, since=None)
     fittings.take_back(session, newest.id or 0)

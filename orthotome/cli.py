@@ -87,7 +87,7 @@ def start(
     gas: Annotated[str | None, typer.Option(help="Where the set has rows for several.")] = None,
 ) -> None:
     """Starting numbers for a metal and thickness, with the rows they came from."""
-    from orthotome.core.book.start_rows import starting_numbers  # noqa: PLC0415
+    from orthotome.core.book.beginning import begin  # noqa: PLC0415
     from orthotome.formats.book.rows import read_rows  # noqa: PLC0415
     from orthotome.formats.book.start import start_to_file  # noqa: PLC0415
     from orthotome.formats.reading import FileError  # noqa: PLC0415
@@ -98,7 +98,7 @@ def start(
         _refuse(str(refused))
     except UnicodeDecodeError:
         _refuse("file: is not text in UTF-8.")
-    answer = starting_numbers(found, metal=metal, thickness_mm=thickness_mm, torch_set=set_name, gas=gas)
+    answer = begin(found, metal=metal, thickness_mm=thickness_mm, torch_set=set_name, gas=gas)
     typer.echo(start_to_file(answer).model_dump_json())
 
 

@@ -143,6 +143,7 @@ class Refusals(Api):
 
         self.refused(send(missing), 422, "thickness_mm", "is missing")
         self.refused(send(twice), 422, words="two cuts have the id")
+        self.refused(send({**file, "metal": "magnesium"}), 422, "metal", "burns in the cut")
         self.assertIn(send(many).status_code, (413, 422))
         self.refused(send(other), 409, "torch_set.name")
         huge = self.client.post("/api/campaigns?table_id=1", content=b" " * 50_000_000)
@@ -153,6 +154,19 @@ class Refusals(Api):
         self.refused(chunked, 413)
         self.refused(self.client.post("/api/campaigns?table_id=77", json=file), 404, "table_id")
         self.assertEqual(self.get("/trials")["total"], count)
+
+    def test_what_is_no_work_for_the_table_is_refused_in_every_room_that_takes_a_metal(self) -> None:
+        job = {"table_id": 1, "torch_set_id": 1, "thickness_mm": 8, "metal": "Birch plywood"}
+        numbers = {"speed_mm_min": 2100, "cut_height_mm": 1.5, "arc_voltage_v": None, "kerf_mm": 1.8}
+        pierce = {"pierce_height_mm": 3.8, "pierce_delay_s": 0.5}
+        target = self.get(f"/trials/{HALF_WAY}/bench")["trial"]["target"]
+        opened = {**job, "start": {**numbers, **pierce}, "target": target}
+        self.refused(self.client.post("/api/trials", json=opened), 422, "metal", "is no metal")
+        row = {**job, **numbers, **pierce, "gas": "air", "source": "typed", "amperage_a": 70}
+        row.pop("table_id")
+        self.refused(self.client.post("/api/book/rows", json=row), 422, "metal", "is no metal")
+        asked = "/start?metal=Titanium&thickness_mm=8&torch_set_id=1"
+        self.assertIn("water on burning titanium", " ".join(self.get(asked)["warnings"]))
 
     def test_an_older_version_overwrites_nothing(self) -> None:
         cut = self.get(f"/trials/{HALF_WAY}/bench")["cuts"][0]

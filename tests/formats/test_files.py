@@ -225,6 +225,13 @@ class StartCommand(unittest.TestCase):
         self.assertEqual((refused["how"], refused["values"]), ("refused", None))
         brass = json.loads(self.ask("--metal", "brass", *at, "6").stdout)
         self.assertEqual((brass["how"], brass["values"]["arc_voltage_v"]), ("analogue", None))
+        burns = json.loads(self.ask("--metal", "magnesium", *at, "6").stdout)
+        self.assertEqual(burns["how"], "refused")
+        in_inches = self.rows.replace(",1680,", ",66,")
+        self.assertIn(",66,", in_inches)
+        doubted = json.loads(self.ask("--metal", "mild_steel", *at, "10", text=in_inches).stdout)
+        self.assertIn("left out", doubted["warnings"][0])
+        self.assertNotIn(10.0, [r["thickness_mm"] for r in doubted["from"]])
 
     def test_rows_that_cannot_be_used_name_line_and_column(self) -> None:
         head, first, *_ = self.rows.splitlines()

@@ -12,6 +12,7 @@ from dataclasses import dataclass, field, fields, replace
 from typing import Literal
 
 from orthotome.core.quantities import speed, thickness
+from orthotome.core.stock.hazards import refused_because
 from orthotome.core.stock.metals import metal_named
 
 How = Literal["recipe", "row", "interpolated", "extended", "analogue", "refused"]
@@ -102,8 +103,7 @@ class StartingNumbers:
 
 def from_recipe(values: StartValues, row: StartRow) -> StartingNumbers:
     """Starting numbers that were proven here: they come before any row."""
-    fume = metal_named(row.metal).fume
-    return StartingNumbers("recipe", values, (row,), (fume,) if fume else ())
+    return StartingNumbers("recipe", values, (row,), metal_named(row.metal).cautions)
 
 
 def sets_that_could(rows: Iterable[StartRow], *, metal: str, thickness_mm: float) -> tuple[str, ...]:
@@ -153,11 +153,14 @@ def starting_numbers(
     """Starting numbers for a metal and thickness with one torch set.
 
     Coated steel takes its base metal's rows as they are, with a fume warning. A metal without rows
-    takes mild steel's numbers of the same thickness, without the voltage (``analogue``).
+    takes mild steel's numbers of the same thickness, without the voltage (``analogue``). What is no metal, or
+    burns or poisons whatever is set, is refused.
     """
+    not_cut = refused_because(metal)
+    if not_cut is not None:
+        return _refused(not_cut)
     of_set = [r for r in rows if r.torch_set == torch_set and (gas is None or r.gas == gas)]
     wanted = metal_named(metal)
-    cautions = (wanted.fume,) if wanted.fume else ()
     for cut_as in (metal, wanted.cuts_as, "mild_steel"):
         of_metal = [r for r in of_set if r.metal == cut_as]
         if of_metal:
@@ -174,10 +177,14 @@ def starting_numbers(
     of_process, doubled = _one_a_thickness(of_process, thickness_mm)
     if cut_as in (metal, wanted.cuts_as):
         found = _between(of_process, thickness_mm)
+        if cut_as != metal and found.values is not None:
+            cuts_as = metal_named(cut_as).label
+            whose = f"These are the numbers of {cuts_as}: a coating changes the fume, and not the cut."
+            found = replace(found, warnings=(*found.warnings, whose))
     else:
         found = _analogue(of_process, thickness_mm, wanted.label, wanted.conducts_well)
     outside = _outside_sensible(found.rows, thickness_mm)
-    return replace(found, warnings=(*found.warnings, *doubled, *mixed, *outside, *cautions))
+    return replace(found, warnings=(*found.warnings, *doubled, *mixed, *outside, *wanted.cautions))
 
 
 def _one_process(rows: Sequence[StartRow]) -> tuple[list[StartRow], tuple[str, ...]]:

@@ -178,6 +178,7 @@ def _told(item: Item, case: Case) -> Item:
         "set": case.torch_set,
         "metal": metal.label,
         "fume": metal.fume or "",
+        "fire": metal.fire or "",
         "gas": case.gas if not case.shield_gas else f"{case.gas} and {case.shield_gas}",
         "plate": plate_words(case.thickness_mm, case.metal),
     }
@@ -227,6 +228,15 @@ ITEMS: Sequence[Item] = (
         "watches for fire after the last cut.",
         "Clear it first: sparks fly many metres and smoulder for an hour.",
         caution=True,
+    ),
+    Item(
+        "metal_that_burns",
+        "safe",
+        "{fire}",
+        "Do not cut it here: a metal fire cannot be put out with what hangs on the wall of a steel shop.",
+        caution=True,
+        applies=lambda c: metal_named(c.metal).fire is not None,
+        hangs_on=("metal",),
     ),
     Item(
         "hydrogen_under_aluminium",

@@ -2,13 +2,16 @@
 
 from dataclasses import dataclass
 
+from orthotome.core.stock.hazards import fire_caution
+
 
 @dataclass(frozen=True)
 class Metal:
     """A metal by its name in the files.
 
     ``cuts_as`` is the metal whose starting rows hold for it as they are (a coating changes the
-    fume, not the cut). ``fume`` is the caution to show, or None where the general one is enough.
+    fume, not the cut). ``fume`` is the caution to show, or None where the general one is enough; ``fire`` that
+    of a metal which can burn itself.
     ``conducts_well`` marks the metals whose heat runs away: start their speeds well below steel's.
     """
 
@@ -16,7 +19,13 @@ class Metal:
     label: str
     cuts_as: str
     fume: str | None = None
+    fire: str | None = None
     conducts_well: bool = False
+
+    @property
+    def cautions(self) -> tuple[str, ...]:
+        """What to know before it is cut, beyond what holds for every metal."""
+        return tuple(said for said in (self.fume, self.fire) if said is not None)
 
 
 METALS: dict[str, Metal] = {
@@ -42,7 +51,14 @@ METALS: dict[str, Metal] = {
             fume="Hydrogen gathers under aluminium on a water table and can explode: follow the "
             "table's manual. Keep steel sparks out of aluminium dust.",
         ),
-        Metal("copper", "copper", "copper", conducts_well=True),
+        Metal(
+            "copper",
+            "copper",
+            "copper",
+            fume="Copper fume brings on a fever hours later, and beryllium copper poisons: know the alloy, "
+            "extraction on.",
+            conducts_well=True,
+        ),
         Metal(
             "brass",
             "brass",
@@ -63,7 +79,7 @@ METALS: dict[str, Metal] = {
 
 def metal_named(name: str) -> Metal:
     """The metal of that name; a shop's own name is a metal that cuts as itself."""
-    return METALS.get(name, Metal(name, name.replace("_", " "), name))
+    return METALS.get(name) or Metal(name, name.replace("_", " "), name, fire=fire_caution(name))
 
 
 def is_expected(name: str) -> bool:

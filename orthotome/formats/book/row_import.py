@@ -19,6 +19,7 @@ from orthotome.core.book.start_rows import StartRow
 from orthotome.core.choose.capability import check_amperage
 from orthotome.core.errors import TradeError
 from orthotome.core.quantities import unit_of
+from orthotome.core.stock.hazards import check_metal
 from orthotome.core.stock.metals import METALS
 from orthotome.core.units import kept_unit, read_quantity
 from orthotome.formats.book.rows import (
@@ -236,6 +237,7 @@ def take_in(
     for line, cells in sheet.records:
         try:
             row = _row(cells, matches, at)
+            check_metal(row.metal)
             doubt = check_amperage(
                 row.amperage_a, (ratings_a or {}).get(row.torch_set, row.amperage_a), "amperage_a"
             )

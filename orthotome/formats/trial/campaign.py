@@ -4,11 +4,12 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.edge.edges import Swirl
 from orthotome.core.setting import HEIGHT_RANGE_MM, SPEED_RANGE_MM_MIN
+from orthotome.core.stock.hazards import refused_because
 from orthotome.core.trial import campaign as core
 from orthotome.formats.reading import TINY, FileModel, read_json
 
@@ -153,6 +154,14 @@ class PlainCampaignFile(FileModel):
         ]
         | None
     ) = None
+
+    @field_validator("metal")
+    @classmethod
+    def _is_cut(cls, metal: str) -> str:
+        why = refused_because(metal)
+        if why is not None:
+            raise ValueError(why)
+        return metal
 
     @model_validator(mode="after")
     def _ids_differ(self) -> "PlainCampaignFile":

@@ -21,6 +21,7 @@ from orthotome.core.book.trend import TrendBreak, breaks_of
 from orthotome.core.choose.capability import check_amperage
 from orthotome.core.edge.edges import Swirl
 from orthotome.core.quantities import speed, thickness
+from orthotome.core.stock.hazards import check_metal
 from orthotome.core.stock.metals import metal_named
 from orthotome.store import changes
 from orthotome.store.book import recipes
@@ -130,9 +131,10 @@ def add_row(
 ) -> BookRow:
     """Add a row; with ``supersedes_id`` it takes that row's place, which is kept behind it.
 
-    Raises TradeError for an amperage above the set's rating, and Refused where another row stands for the
+    Raises TradeError for an amperage above the set's rating or what is not to be cut, and Refused where another row stands for the
     same process and thickness, unless it ``takes_its_place`` too.
     """
+    check_metal(added.metal)
     fitted = torch_set(session, added.torch_set_id)
     if added.amperage_a is not None:
         check_amperage(added.amperage_a, fitted.amperage_a)
@@ -190,6 +192,7 @@ def take_in(session: Session, given: Iterable[StartRow], swirl: Swirl | None) ->
     for r in incoming:
         fitted = sets[r.torch_set]
         assert fitted.id is not None
+        check_metal(r.metal)
         check_amperage(r.amperage_a, fitted.amperage_a)
         before = in_force.get(r.place)
         if before is None:

@@ -7,6 +7,7 @@ from typing import Any
 from sqlmodel import Session, col, select
 
 from orthotome.core.book.start_rows import StartingNumbers, StartValues
+from orthotome.core.stock.hazards import check_metal
 from orthotome.core.trial.campaign import (
     Limits,
     Target,
@@ -40,7 +41,8 @@ def open_trial(
     on_its_own: bool = False,
     to_bench: bool = True,
 ) -> Trial:
-    """Open a trial and put it on its table's Bench."""
+    """Open a trial and put it on its table's Bench. Raises TradeError for what is not to be cut."""
+    check_metal(metal)
     shop.table(session, table_id)
     sets.torch_set(session, torch_set_id)
     trial = Trial(

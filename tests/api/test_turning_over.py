@@ -45,7 +45,7 @@ class EveryPiece(TurningOver):
         sheet = self.get(f"/trials/{JUST_OPENED}/log-sheet?planned_id={piece['id']}")
         delays = [i["pierce_delay_s"] for i in sheet["items"]]
         self.assertEqual((len(delays), sheet["slots"], sheet["underside"]), (5, [], False))
-        looks = [{"item": n, "what": "through", "value": "yes" if n > 2 else "no"} for n in range(1, 6)]
+        looks = [{"item": n, "what": "through", "value": "yes" if n > 3 else "no"} for n in range(1, 6)]
         before = self.get(f"/trials/{JUST_OPENED}/bench")["advice"]
         bare = {
             **CUT,
@@ -59,14 +59,17 @@ class EveryPiece(TurningOver):
             f"{TRIAL}/cuts", **{**bare, "key": piece["key"], "kind": piece["kind"], "looks": looks}
         )
         self.assertEqual((cut["number"], cut["counts"]), (piece["number"], False))
-        self.assertIn(f"{delays[2]:g} s is the shortest delay", cut["says"][0]["sentence"])
+        self.assertIn(f"{delays[3]:g} s is the shortest delay", cut["says"][0]["sentence"])
         # It says nothing of speed and height: the advice is what it was.
         self.assertEqual(self.get(f"/trials/{JUST_OPENED}/bench")["advice"], before)
-        trial = self.get(f"/trials/{JUST_OPENED}/bench")["trial"]
+        bench = self.get(f"/trials/{JUST_OPENED}/bench")
+        trial, (offered,) = bench["trial"], bench["pierce"]
+        self.assertEqual(offered["pierce_delay_s"], delays[3])
         body = {"revision": trial["revision"], "pierce_delay_s": cut["says"][0]["pierce_delay_s"]}
-        changed = self.client.put(f"{TRIAL}/pierce-delay", json=body)
-        self.assertEqual(changed.json()["start"]["pierce_delay_s"], delays[2])
-        self.refused(self.client.put(f"{TRIAL}/pierce-delay", json=body), 409, "revision")
+        changed = self.client.put(f"{TRIAL}/pierce", json=body)
+        self.assertEqual(changed.json()["start"]["pierce_delay_s"], delays[3])
+        self.refused(self.client.put(f"{TRIAL}/pierce", json=body), 409, "revision")
+        self.assertEqual(self.get(f"/trials/{JUST_OPENED}/bench")["pierce"], [])
 
     def test_a_height_ladder_is_one_change_and_every_slot_keeps_its_own_setting(self) -> None:
         piece = self.waits("height_ladder")

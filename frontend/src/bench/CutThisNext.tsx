@@ -14,6 +14,7 @@ import { LockButton } from './LockButton';
 import { LockedActions } from './LockedActions';
 import type { Log, Sheet } from '../log/log';
 import { OwnNumbers } from './OwnNumbers';
+import { PierceLines } from './PierceLine';
 import { PutRight } from './PutRight';
 import { ReadAgain } from './ReadAgain';
 import { WaitingPieces } from './WaitingPieces';
@@ -89,6 +90,7 @@ export function CutThisNext({
       ) : (
         <NextSetting bench={bench} units={units} onReadAgain={onReadAgain} />
       )}
+      <PierceLines bench={bench} units={units} />
       {refused && <Notice kind="refusal">{refused}</Notice>}
       <div className={styles.stay}>
         <Actions bench={bench} units={units} keptLog={keptLog} onLog={onLog} onSimulate={onSimulate} />

@@ -122,6 +122,11 @@ export function LockDialog({ bench, onClose }: Props) {
                     : '□ Proven at a fixed height only: nothing is chosen yet for height control.'}
               </p>
             )}
+            {held.data.doubts.map((doubt) => (
+              <Notice key={doubt} kind="caution">
+                {doubt}
+              </Notice>
+            ))}
             <TextField
               label="Locked by, who answers for it"
               value={person}

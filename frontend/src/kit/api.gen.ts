@@ -2513,7 +2513,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/trials/{trial_id}/pierce-delay": {
+    "/api/trials/{trial_id}/pierce": {
         parameters: {
             query?: never;
             header?: never;
@@ -2522,10 +2522,10 @@ export interface paths {
         };
         get?: never;
         /**
-         * Pierce After
-         * @description Pierce so long from now on, as a ladder of pierces showed.
+         * Pierce
+         * @description Pierce so long, or at that height, from now on.
          */
-        put: operations["pierce_after"];
+        put: operations["pierce"];
         post?: never;
         delete?: never;
         options?: never;
@@ -4424,7 +4424,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "amperage_differs" | "pierce_too_thick" | "units_mixed" | "unit_suspect" | "no_feed" | "feed_differs" | "pierce_delay_differs" | "height_differs" | "unread" | "torch_never_off" | "rapid_with_torch_on" | "cut_without_torch" | "below_plate" | "no_kerf_compensation" | "kerf_wrong_side" | "against_swirl" | "outside_before_inside" | "lead_in_short" | "lead_in_in_part" | "overrun_missing" | "lead_out_short" | "hole_too_small" | "hole_too_fast" | "control_on_in_hole" | "never_at_speed" | "arc_too_small" | "off_sheet" | "part_not_on_sheet_zero" | "ends_off_plate" | "crosses_old_kerf";
+            code: "amperage_differs" | "pierce_too_thick" | "units_mixed" | "unit_suspect" | "no_feed" | "feed_differs" | "pierce_delay_differs" | "height_differs" | "unread" | "torch_never_off" | "rapid_with_torch_on" | "cut_without_torch" | "below_plate" | "no_kerf_compensation" | "kerf_wrong_side" | "against_swirl" | "outside_before_inside" | "lead_in_short" | "lead_in_in_part" | "overrun_missing" | "lead_out_short" | "hole_too_small" | "hole_too_fast" | "control_on_in_hole" | "too_fast_for_table" | "never_at_speed" | "arc_too_small" | "off_sheet" | "part_not_on_sheet_zero" | "ends_off_plate" | "crosses_old_kerf";
             /** Contour */
             contour: number;
         };
@@ -4492,11 +4492,13 @@ export interface components {
             /** Heading */
             heading: string;
             /** Findings */
-            findings: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible____likelier_elsewhere____proven_elsewhere____only_newest___"][];
-            hand_off: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible____likelier_elsewhere____proven_elsewhere____only_newest___"] | null;
+            findings: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible____likelier_elsewhere____proven_elsewhere____only_newest____not_usual___"][];
+            hand_off: components["schemas"]["Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible____likelier_elsewhere____proven_elsewhere____only_newest____not_usual___"] | null;
             now: components["schemas"]["NextAct"];
             /** Read Again */
             read_again: components["schemas"]["ReadAgainHere"][];
+            /** Pierce */
+            pierce: components["schemas"]["PierceAdvice"][];
             log_sheet: components["schemas"]["LogSheet"];
             parts: components["schemas"]["BevelParts"] | null;
             chance_map: components["schemas"]["ChanceMap"];
@@ -5124,7 +5126,7 @@ export interface components {
          */
         ClaimAnswer: {
             /** Code */
-            code: ("square" | "holds" | "divided_twice" | "clip_loose" | "worn_electrode" | "wet_air") | ("wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible" | "likelier_elsewhere" | "proven_elsewhere" | "only_newest");
+            code: ("square" | "holds" | "divided_twice" | "clip_loose" | "worn_electrode" | "wet_air") | ("wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible" | "likelier_elsewhere" | "proven_elsewhere" | "only_newest" | "not_usual");
             /** Words */
             words: string;
         };
@@ -6368,7 +6370,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "amperage_differs" | "pierce_too_thick" | "units_mixed" | "unit_suspect" | "no_feed" | "feed_differs" | "pierce_delay_differs" | "height_differs" | "unread" | "torch_never_off" | "rapid_with_torch_on" | "cut_without_torch" | "below_plate" | "no_kerf_compensation" | "kerf_wrong_side" | "against_swirl" | "outside_before_inside" | "lead_in_short" | "lead_in_in_part" | "overrun_missing" | "lead_out_short" | "hole_too_small" | "hole_too_fast" | "control_on_in_hole" | "never_at_speed" | "arc_too_small" | "off_sheet" | "part_not_on_sheet_zero" | "ends_off_plate" | "crosses_old_kerf";
+            code: "amperage_differs" | "pierce_too_thick" | "units_mixed" | "unit_suspect" | "no_feed" | "feed_differs" | "pierce_delay_differs" | "height_differs" | "unread" | "torch_never_off" | "rapid_with_torch_on" | "cut_without_torch" | "below_plate" | "no_kerf_compensation" | "kerf_wrong_side" | "against_swirl" | "outside_before_inside" | "lead_in_short" | "lead_in_in_part" | "overrun_missing" | "lead_out_short" | "hole_too_small" | "hole_too_fast" | "control_on_in_hole" | "too_fast_for_table" | "never_at_speed" | "arc_too_small" | "off_sheet" | "part_not_on_sheet_zero" | "ends_off_plate" | "crosses_old_kerf";
             /** Line */
             line: number;
             /**
@@ -6389,12 +6391,12 @@ export interface components {
          *     it, ``cure`` what puts it right; ``cautions`` come before the cure. ``numbers`` are its figures by the
          *     names that files give them.
          */
-        Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible____likelier_elsewhere____proven_elsewhere____only_newest___: {
+        Finding_Literal__wrong_side____worn_parts____jet_lean____measurement_too_coarse____outside_limits____target_too_tight____window_misses_square____height_uncertain____gas_or_air____faster_possible____likelier_elsewhere____proven_elsewhere____only_newest____not_usual___: {
             /**
              * Code
              * @enum {string}
              */
-            code: "wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible" | "likelier_elsewhere" | "proven_elsewhere" | "only_newest";
+            code: "wrong_side" | "worn_parts" | "jet_lean" | "measurement_too_coarse" | "outside_limits" | "target_too_tight" | "window_misses_square" | "height_uncertain" | "gas_or_air" | "faster_possible" | "likelier_elsewhere" | "proven_elsewhere" | "only_newest" | "not_usual";
             /** Why */
             why: string;
             /** Numbers */
@@ -7294,6 +7296,8 @@ export interface components {
             cuts: number;
             /** Revision */
             revision: number;
+            /** Doubts */
+            doubts: string[];
         };
         /**
          * LockRequest
@@ -8545,17 +8549,28 @@ export interface components {
             spot: components["schemas"]["ZoneModel"];
         };
         /**
-         * PierceDelayRequest
-         * @description Another pierce delay from now on.
+         * PierceAdvice
+         * @description How to pierce from now on: what is to be another, and why. None: as it is.
          */
-        PierceDelayRequest: {
+        PierceAdvice: {
+            /** Why */
+            why: string;
+            /** Pierce Delay S */
+            pierce_delay_s?: number | null;
+            /** Pierce Height Mm */
+            pierce_height_mm?: number | null;
+        };
+        /**
+         * PierceRequest
+         * @description Another pierce delay or height from now on; what is left out stays.
+         */
+        PierceRequest: {
             /** Revision */
             revision: number;
-            /**
-             * Pierce Delay S
-             * @description s
-             */
-            pierce_delay_s: number;
+            /** Pierce Delay S */
+            pierce_delay_s?: number | null;
+            /** Pierce Height Mm */
+            pierce_height_mm?: number | null;
         };
         /**
          * PitLine
@@ -8829,6 +8844,8 @@ export interface components {
             other_half: number | null;
             /** Fitted Says */
             fitted_says: string;
+            /** Parts Says */
+            parts_says: string;
             /** Moved */
             moved: string[];
             /** Cost */
@@ -10126,7 +10143,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "amperage_differs" | "pierce_too_thick" | "units_mixed" | "unit_suspect" | "no_feed" | "feed_differs" | "pierce_delay_differs" | "height_differs" | "unread" | "torch_never_off" | "rapid_with_torch_on" | "cut_without_torch" | "below_plate" | "no_kerf_compensation" | "kerf_wrong_side" | "against_swirl" | "outside_before_inside" | "lead_in_short" | "lead_in_in_part" | "overrun_missing" | "lead_out_short" | "hole_too_small" | "hole_too_fast" | "control_on_in_hole" | "never_at_speed" | "arc_too_small" | "off_sheet" | "part_not_on_sheet_zero" | "ends_off_plate" | "crosses_old_kerf";
+            code: "amperage_differs" | "pierce_too_thick" | "units_mixed" | "unit_suspect" | "no_feed" | "feed_differs" | "pierce_delay_differs" | "height_differs" | "unread" | "torch_never_off" | "rapid_with_torch_on" | "cut_without_torch" | "below_plate" | "no_kerf_compensation" | "kerf_wrong_side" | "against_swirl" | "outside_before_inside" | "lead_in_short" | "lead_in_in_part" | "overrun_missing" | "lead_out_short" | "hole_too_small" | "hole_too_fast" | "control_on_in_hole" | "too_fast_for_table" | "never_at_speed" | "arc_too_small" | "off_sheet" | "part_not_on_sheet_zero" | "ends_off_plate" | "crosses_old_kerf";
             /** Title */
             title: string;
             /** Line */
@@ -24008,7 +24025,7 @@ export interface operations {
             };
         };
     };
-    pierce_after: {
+    pierce: {
         parameters: {
             query?: never;
             header?: never;
@@ -24019,7 +24036,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PierceDelayRequest"];
+                "application/json": components["schemas"]["PierceRequest"];
             };
         };
         responses: {

@@ -106,6 +106,11 @@ function Checked({ program }: { program: Program }) {
           {program.fitted_says}
         </Notice>
       )}
+      {program.parts_says && (
+        <Notice kind="caution" title="The parts may not last it">
+          {program.parts_says}
+        </Notice>
+      )}
       <AgainstForm program={program} />
       <div className={styles.columns}>
         <div>

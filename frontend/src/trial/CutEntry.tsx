@@ -33,7 +33,7 @@ export function CutEntry({
   const pierce = useMutation({
     mutationFn: (pierce_delay_s: number) =>
       answered(
-        api.PUT('/api/trials/{trial_id}/pierce-delay', {
+        api.PUT('/api/trials/{trial_id}/pierce', {
           params: { path: { trial_id: trial.id } },
           body: { revision: trial.revision, pierce_delay_s },
         }),

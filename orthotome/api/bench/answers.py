@@ -12,6 +12,7 @@ from orthotome.api.trial.answers import earlier as earlier_trial
 from orthotome.core.edge.instruments import USUAL_INSTRUMENTS, Instrument
 from orthotome.core.height.volts import per_height_says
 from orthotome.core.log.items import SheetKind
+from orthotome.core.log.pierced import PierceAdvice
 from orthotome.core.log.sheet import TITLES, log_sheet
 from orthotome.formats.pieces.piece_set import nicked
 from orthotome.formats.trial.advice import advice_to_file, expected_to_file
@@ -40,6 +41,7 @@ def bench(
     before: "Judgement | None" = None,
     earlier: Sequence[Trial] = (),
     worth: str | None = None,
+    pierce: tuple[PierceAdvice, ...] = (),
     instruments: Sequence[Instrument] = USUAL_INSTRUMENTS,
     pictures: Mapping[int, Sequence[PhotoRow]] = NO_PICTURES,
 ) -> models.BenchAnswer:
@@ -80,6 +82,7 @@ def bench(
         next_expected=expected,
         earlier=[earlier_trial(t) for t in earlier],
         worth=worth,
+        pierce=pierce,
         taught=taught(before, judgement) if before else None,
         log_sheet=log_sheet(campaign, instruments=instruments),
         now=act,

@@ -7,6 +7,7 @@ from orthotome.api.log.models import CutAnswer
 from orthotome.api.trial.models import EarlierTrial, TrialAnswer
 from orthotome.api.wire import Id, Wire
 from orthotome.core.log.items import SheetKind
+from orthotome.core.log.pierced import PierceAdvice
 from orthotome.core.log.sheet import LogSheet
 from orthotome.core.trial.advice import AdviceFinding, BevelParts, ChanceMap, NextAct, Proof
 from orthotome.formats.trial.advice import AdviceFile, ExpectedAdvice
@@ -55,6 +56,9 @@ class BenchAnswer(Wire):
     hand_off: AdviceFinding | None
     now: NextAct
     read_again: list[ReadAgainHere]
+    pierce: tuple[
+        PierceAdvice, ...
+    ]  # how to pierce from now on, where the pieces say another than is told
     log_sheet: LogSheet
     parts: BevelParts | None
     chance_map: ChanceMap

@@ -1,6 +1,6 @@
 """The Bench: what is known of a trial and what to cut next; the simulated table beside it."""
 
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 from fastapi import Query
 from fastapi.responses import Response
@@ -13,6 +13,7 @@ from orthotome.api.log import models as log_models
 from orthotome.api.routing import room
 from orthotome.api.trial import answers as trial_answers
 from orthotome.api.wire import Id
+from orthotome.core.log.pierced import PierceAdvice
 from orthotome.core.quantities import spoken
 from orthotome.core.setting import Setting
 from orthotome.core.trial.table_door import Job
@@ -21,12 +22,17 @@ from orthotome.formats.trial.campaign import DrossFile, Height, Speed
 from orthotome.store.bench import campaigns
 from orthotome.store.database import Database
 from orthotome.store.errors import Refused
-from orthotome.store.log import cuts, drafts, photos
+from orthotome.store.log import cuts, drafts, photos, pierced
+from orthotome.store.log.cuts import LoggedCut
 from orthotome.store.machine import instruments
 from orthotome.store.pieces import planned
 from orthotome.store.shop import shop
+from orthotome.store.tables import Trial
 from orthotome.store.torch import fittings
 from orthotome.store.trial import trials
+
+if TYPE_CHECKING:
+    from orthotome.core.tuner.advise import Judgement
 
 router = room("bench")
 
@@ -59,9 +65,20 @@ def _bench(session: Session, trial_id: int, judge: Judge, by: str) -> models.Ben
         before=before,
         earlier=earlier,
         worth=worth,
+        pierce=_pierce(session, found, logged, judgement),
         instruments=instruments.instruments(session, by),
         pictures=photos.of_cuts(session, [c.row.id for c in logged]),
     )
+
+
+def _pierce(
+    session: Session, found: Trial, logged: list[LoggedCut], judgement: "Judgement"
+) -> tuple[PierceAdvice, ...]:
+    """How to pierce from now on; of a recipe, which stands, nothing."""
+    campaign = judgement.learned.campaign
+    if campaign.locked is not None:
+        return ()
+    return pierced.advised(session, found.id or 0, logged, campaign.start, campaign.thickness_mm)
 
 
 @router.get("/trials/{trial_id}/what-if")

@@ -39,7 +39,9 @@ class OfSetting(Wire):
         )  # holes are of a plate and a set: where its numbers have come to is another matter
         if setting.job is None:
             raise TradeError("trial_id", "say which recipe or trial the holes were cut with.")
-        return holes.Plate(setting.set_name, setting.metal, setting.job.thickness_mm)
+        return holes.Plate(
+            setting.set_name, setting.metal, setting.job.thickness_mm, setting.job.setting.kerf_mm
+        )
 
 
 class KeepHole(FileModel):
@@ -166,7 +168,10 @@ def _tried(row: TriedHoleRow) -> TriedAnswer:
 
 
 def _lines(table: HoleTable) -> list[tuple[float, HoleLine]]:
-    """The usual bolts, from the largest that is to be drilled to the largest that is cut in such a plate."""
+    """The usual bolts, from the largest that is to be drilled to the largest that is cut in such a plate; none where
+    nothing may be drawn by what was tried."""
+    if table.not_compensated is not None:
+        return []
     found = []
     for name, mm in bolts_mm():
         if mm > most_bolt_mm(table.thickness_mm):

@@ -137,7 +137,8 @@ def _own(
     row = own_parts.own_part(session, asked.own_part_id)
     rings: Sequence[Ring] = own_parts.rings_of(row)
     if asked.fit_holes:
-        plate = holes.Plate(campaign.torch_set.name, campaign.metal, campaign.thickness_mm)
+        torch, kerf_mm = campaign.torch_set, campaign.start.kerf_mm
+        plate = holes.Plate(torch.name, campaign.metal, campaign.thickness_mm, kerf_mm)
         rings, said = holes_fitted(rings, holes.table_of(session, table_id, plate))
         redrawn += said
     return row.name, rings

@@ -14,6 +14,7 @@ from orthotome.core.programs.check import check
 from orthotome.core.programs.corrections import Correction
 from orthotome.core.programs.findings import Code, verdict_says
 from orthotome.core.programs.kept import fitted_says
+from orthotome.core.programs.parts_last import parts_last_says
 from orthotome.core.programs.remade import remake_for
 from orthotome.core.programs.run_costs import RunCosts, run_costs
 from orthotome.core.programs.split import half_says
@@ -129,6 +130,7 @@ def program(
         half_says=half_says(row.half, basis.set_name),
         other_half=other.id if (other := programs.other_half(session, row)) else None,
         fitted_says=fitted_says(basis.set_name, basis.fitted, job.thickness_mm) if job else "",
+        parts_says=_parts_says(session, row, basis, found),
         moved=list(then.moved(basis.stand)) if then else [],
         cost=cost.whole,
         cost_says=_cost_says(cost, found.parts),
@@ -138,6 +140,17 @@ def program(
         written=[WrittenReport(**vars(w)) for w in programs.written_in(row)],
         found=found,
     )
+
+
+def _parts_says(session: Session, row: ProgramRow, basis: programs.Basis, found: WorkedOut) -> str:
+    """Whether the fitted parts last the program, where they are the setting's."""
+    if not basis.set_name or basis.fitted != basis.set_name:
+        return ""  # other parts are said already
+    fitted = fittings.fitted(session, row.table_id)
+    electrode = next(p for p in parts.of_fitting(session, fitted.parts.id or 0) if p.part == "electrode")
+    outlines = [c.closed and c.kind == "outside" for c in found.contours]
+    life = wear.life_on(session, electrode)
+    return parts_last_says(outlines, found.report.pierces, starts_left(life), measured=life.pits > 0)
 
 
 def line(session: Session, row: ProgramRow, basis: programs.Basis) -> models.ProgramLine:

@@ -87,6 +87,9 @@ class ProgramAnswer(Wire):
     half_says: str
     other_half: int | None
     fitted_says: str
+    parts_says: (
+        str  # that the fitted parts may not last it, and where to change them; empty where they do
+    )
     moved: list[str]
     cost: float | None
     cost_says: str

@@ -64,7 +64,9 @@ def get_program_holes(program_id: Id, session: Reading, numbers: Numbers) -> lis
     setting = programs.setting_of(session, row, numbers)
     if setting.job is None:
         return []
-    plate = holes.Plate(setting.set_name, setting.metal, setting.job.thickness_mm)
+    plate = holes.Plate(
+        setting.set_name, setting.metal, setting.job.thickness_mm, setting.job.setting.kerf_mm
+    )
     table = holes.table_of(session, row.table_id, plate)
     found = []
     for contour in ProgramReport.model_validate_json(row.report).contours:

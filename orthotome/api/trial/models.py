@@ -13,6 +13,7 @@ from orthotome.core.log.compare import Difference
 from orthotome.formats.book.recipe import RecipeSetting
 from orthotome.formats.reading import FileModel
 from orthotome.formats.trial.campaign import (
+    Height,
     LimitsFile,
     Seconds,
     StartFile,
@@ -123,6 +124,7 @@ class LockPreview(Wire):
     passed: int
     cuts: int
     revision: int
+    doubts: list[str]  # of numbers that go into it without having been proven here
 
 
 class LockRequest(FileModel):
@@ -162,8 +164,9 @@ class ChangeAnswer(Wire):
     was: list[str]
 
 
-class PierceDelayRequest(FileModel):
-    """Another pierce delay from now on."""
+class PierceRequest(FileModel):
+    """Another pierce delay or height from now on; what is left out stays."""
 
     revision: Annotated[int, Field(ge=0)]
-    pierce_delay_s: Seconds
+    pierce_delay_s: Seconds | None = None
+    pierce_height_mm: Height | None = None

@@ -5,6 +5,7 @@ from typing import Annotated
 
 from fastapi import Query
 from fastapi.responses import Response
+from sqlmodel import Session
 
 from orthotome.api.apart import apart
 from orthotome.api.bench.judging import judged
@@ -17,7 +18,7 @@ from orthotome.api.height.of_trial import of_trial
 from orthotome.api.routing import room
 from orthotome.api.trial import answers, models
 from orthotome.api.wire import Id
-from orthotome.core.book.start_rows import StartValues
+from orthotome.core.book.start_rows import StartValues, kerf_not_measured_says
 from orthotome.core.edge.measuring import angle_gauge_u_deg, cannot_judge
 from orthotome.core.edge.squareness import square_target
 from orthotome.core.trial.campaign import Limits, Target
@@ -27,6 +28,7 @@ from orthotome.core.trial.opening import (
     default_limits,
     held_by,
 )
+from orthotome.formats.book.recipe import RecipeFile
 from orthotome.formats.reading import TINY
 from orthotome.formats.trial.campaign import (
     campaign_to_file,
@@ -36,7 +38,7 @@ from orthotome.store.bench import campaigns, lines
 from orthotome.store.book import recipes
 from orthotome.store.book import rows as book
 from orthotome.store.errors import ChangedMeanwhile, Refused
-from orthotome.store.log import cuts
+from orthotome.store.log import cuts, pierced
 from orthotome.store.machine import pages
 from orthotome.store.torch import fittings, sets
 from orthotome.store.trial import trials
@@ -124,13 +126,12 @@ def retarget(trial_id: Id, request: models.RetargetRequest, database: Store) -> 
         )
 
 
-@router.put("/trials/{trial_id}/pierce-delay")
-def pierce_after(
-    trial_id: Id, request: models.PierceDelayRequest, database: Store
-) -> models.TrialAnswer:
-    """Pierce so long from now on, as a ladder of pierces showed."""
+@router.put("/trials/{trial_id}/pierce")
+def pierce(trial_id: Id, request: models.PierceRequest, database: Store) -> models.TrialAnswer:
+    """Pierce so long, or at that height, from now on."""
     with database.write() as session:
-        found = trials.pierce_after(session, trial_id, request.revision, request.pierce_delay_s)
+        given = (request.pierce_delay_s, request.pierce_height_mm)
+        found = trials.pierce(session, trial_id, request.revision, *given)
         return answers.shown(session, found)
 
 
@@ -157,7 +158,19 @@ def get_lock(trial_id: Id, session: Reading, judge: TheJudge) -> models.LockPrev
         passed=len(file.proof.passed_cuts),
         cuts=len(file.evidence.cuts),
         revision=file.revision,
+        doubts=_not_proven(session, trial_id, file),
     )
+
+
+def _not_proven(session: Session, trial_id: int, file: RecipeFile) -> list[str]:
+    """What of a recipe's numbers nobody measured or proved here."""
+    setting, measured = file.setting, trials.kerf_was_measured(session, trial_id)
+    logged = cuts.logged_cuts(session, trial_id)
+    sized = any(look.what in ("size_x", "size_y") for c in logged for look in c.looks)
+    read = measured or sized or any(c.kerf_mm is not None for c in file.evidence.cuts)
+    told = StartValues(**setting.model_dump())
+    kerf = () if read else (kerf_not_measured_says(setting.kerf_mm),)
+    return [*kerf, *(a.why for a in pierced.advised(session, trial_id, logged, told, file.thickness_mm))]
 
 
 @router.post("/trials/{trial_id}/lock", status_code=201)

@@ -11,7 +11,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, fields, replace
 from typing import Literal
 
-from orthotome.core.quantities import speed, thickness
+from orthotome.core.quantities import length, speed, thickness
 from orthotome.core.stock.hazards import refused_because
 from orthotome.core.stock.metals import metal_named
 
@@ -55,6 +55,15 @@ class RowDetails:
     water_level_mm: float | None = None
     least_thickness_mm: float | None = None
     most_thickness_mm: float | None = None
+
+    @property
+    def flow_l_min(self) -> float | None:
+        """Plasma and shield gas together; None where the plasma gas's is not said."""
+        return (
+            None
+            if self.gas_flow_l_min is None
+            else self.gas_flow_l_min + (self.shield_flow_l_min or 0.0)
+        )
 
     @property
     def water_touches(self) -> bool:
@@ -140,6 +149,14 @@ def named_instead(
 def usual_kerf_mm(amperage_a: float) -> float:
     """What a kerf is about where no source gives it: wider with the current. Assumption, until one is measured."""
     return round(0.8 + 0.014 * amperage_a, 1)
+
+
+def kerf_not_measured_says(kerf_mm: float) -> str:
+    """That a kerf which is about to be proven is only its source's."""
+    return (
+        f"The kerf of {length(kerf_mm)} is what its row says: nobody measured it here. Measure one slot, or size a square: parts "
+        "are off by what it is off."
+    )
 
 
 def starting_numbers(

@@ -6,6 +6,7 @@ what each process asks for, what the machine reaches of it on the part's feature
 and what it costs.
 """
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -13,6 +14,12 @@ from orthotome.core.book.beginning import begin
 from orthotome.core.book.start_rows import StartingNumbers, StartRow
 from orthotome.core.choose.capability import UNWRITTEN, Ability, Capability, ability
 from orthotome.core.edge.squareness import range_of_bevel
+from orthotome.core.machine.gas_supply import (
+    not_carried_says,
+    not_plumbed_says,
+    not_priced_says,
+    of_process,
+)
 from orthotome.core.machine.hole_rules import good_hole_mm, least_at_speed_mm
 from orthotome.core.machine.motion import (
     share_of_circle_at_speed,
@@ -74,6 +81,8 @@ class Machine:
     acceleration_mm_s2: float | None = None
     fastest_mm_min: float | None = None
     hour_cost: float | None = None
+    gases: tuple[str, ...] = ()  # that are plumbed, where its page says so
+    delivery_l_min: float | None = None  # of free air
 
 
 @dataclass(frozen=True)
@@ -102,7 +111,9 @@ class Option:
     cost_per_m: float | None
     gas_l_per_m: float | None
     notes: tuple[str, ...]
-    beyond_machine: bool = False  # it asks for more speed than the table runs
+    beyond_machine: bool = (
+        False  # it asks for more speed than the table runs, or for a gas that it has not
+    )
 
     @property
     def usable(self) -> bool:
@@ -123,7 +134,9 @@ def judge_processes(
 
 
 def _named_instead(option: Option, machine: Machine, can: Sequence[str]) -> Option:
-    """An option that the machine cannot run, with the sets whose speed it has."""
+    """An option that is faster than the machine, with the sets whose speed it has."""
+    if (option.speed_mm_min or 0.0) <= (machine.fastest_mm_min or math.inf):
+        return option
     others = [f"the {name}" for name in dict.fromkeys(can)]
     said = too_fast_says(option.speed_mm_min or 0.0, machine.fastest_mm_min or 0.0, others)
     return replace(option, notes=(said, *option.notes))
@@ -136,7 +149,15 @@ def _option(
     measured = process.measured
     speed = measured.speed_mm_min if measured else start.values.speed_mm_min if start.values else None
     look = measured.look if measured else process.claim
-    notes = list(start.warnings)
+    gases = of_process(process.gas, process.shield_gas)
+    plumbed = not_plumbed_says(gases, machine.gases)
+    cost = _cost_per_m(process, speed, machine)
+    supply = (
+        plumbed,
+        not_carried_says(gases, process.gas_l_min, machine.delivery_l_min),
+        None if cost is None else not_priced_says(gases),
+    )
+    notes = (*start.warnings, *filter(None, supply))
     straight = circle = None
     if speed is not None and machine.acceleration_mm_s2 is not None:
         reached = min(speed, machine.fastest_mm_min or speed)
@@ -158,10 +179,11 @@ def _option(
         smallest_hole_mm=_smallest_hole_mm(thickness_mm, speed, machine),
         straight_share=straight,
         circle_share=circle,
-        cost_per_m=_cost_per_m(process, speed, machine),
+        cost_per_m=cost,
         gas_l_per_m=_gas_per_m(process, speed),
-        notes=tuple(notes),
-        beyond_machine=speed is not None and speed > (machine.fastest_mm_min or speed),
+        notes=notes,
+        beyond_machine=plumbed is not None
+        or (speed is not None and speed > (machine.fastest_mm_min or speed)),
     )
 
 

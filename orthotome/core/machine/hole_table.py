@@ -34,6 +34,9 @@ _LEAST_SHARE, _LEAST_MM = (
     1.0,
 )  # of the plate's thickness, and at all: a way through under it is not worked out
 _SURE = 1.645  # nineteen times of twenty
+_KERF_SHARE = (
+    0.5  # of a kerf, beyond what its reading may err, that a hole is larger than drawn; assumption
+)
 _BEYOND = (0.7, 1.4)  # of the smallest and the largest tried: farther it is a guess
 _FLAT_SAID = 2  # holes with a flat before it is advice and not a chance
 
@@ -104,9 +107,12 @@ class ToDraw:
 class HoleTable:
     """Holes tried with one set in one plate."""
 
-    def __init__(self, tried: Sequence[TriedHole], thickness_mm: float) -> None:
+    def __init__(
+        self, tried: Sequence[TriedHole], thickness_mm: float, kerf_mm: float | None = None
+    ) -> None:
         self.tried = tuple(tried)
         self.thickness_mm = thickness_mm
+        self.kerf_mm = kerf_mm
         self._read = [(h.drawn_mm, *h.through) for h in tried if h.through is not None]
         weights = np.diag(_USUAL_SD**-2.0)
         pull = weights @ _USUAL
@@ -117,6 +123,26 @@ class HoleTable:
             pull = pull + weight * row * (drawn - through)
         self._covariance = np.linalg.inv(weights)
         self._shortfall = self._covariance @ pull
+
+    @property
+    def not_compensated(self) -> str | None:
+        """The sentence where a hole came out larger than drawn by about a kerf: its program made no room for it. Nothing is
+        drawn by such holes."""
+        if self.kerf_mm is None:
+            return None
+        over = [
+            (drawn, through - drawn)
+            for drawn, through, sd in self._read
+            if through - drawn - 2 * sd > _KERF_SHARE * self.kerf_mm
+        ]
+        if not over:
+            return None
+        drawn, by = max(over, key=lambda o: o[1])
+        return (
+            f"A hole drawn as {length(drawn)} came out {length(by)} larger: plasma holes come out smaller, and a kerf is "
+            f"{length(self.kerf_mm)}. Its program made no room for the kerf, or on the wrong side. Put that right, cut the holes "
+            "again, and strike these out: nothing is drawn by them."
+        )
 
     def through(self, drawn_mm: float) -> tuple[float, float]:
         """The smallest way through a hole drawn so, and its sigma for the next one cut."""
@@ -134,6 +160,8 @@ class HoleTable:
 
         Raises TradeError where it would be no plasma hole, or the thread has no core drill here.
         """
+        if self.not_compensated is not None:
+            raise TradeError("wanted_mm", self.not_compensated)
         aim, side = _aim(wanted_mm, purpose)
         if aim < max(_LEAST_SHARE * self.thickness_mm, _LEAST_MM):
             raise self._no_hole(max(aim, 0.0))
@@ -191,6 +219,8 @@ class HoleTable:
 
     def says(self) -> list[str]:
         """What the holes tried say of height, of the start, and of the smallest hole."""
+        if self.not_compensated is not None:
+            return [self.not_compensated]
         said = []
         taper = self.taper_deg
         if taper is not None and abs(taper[0]) > max(TAPER_THAT_MATTERS_DEG, 2 * taper[1]):

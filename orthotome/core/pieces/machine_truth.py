@@ -97,8 +97,11 @@ def zig_zag(
 def holes_fitted(rings: Sequence[Ring], table: HoleTable) -> tuple[list[Ring], list[str]]:
     """The round holes of a drawing drawn so that their smallest way through comes out as it was drawn, and what was changed.
 
-    A round that holds metal is left as it is; so is a hole that would be no plasma hole.
+    A round that holds metal is left as it is; so is a hole that would be no plasma hole. Raises TradeError where the holes
+    that were tried had no room for the kerf.
     """
+    if table.not_compensated is not None:
+        raise TradeError("fit_holes", table.not_compensated)
     redrawn, said = [], []
     for ring, depth in zip(rings, depths(rings), strict=True):
         move = ring.moves[0]
@@ -106,7 +109,12 @@ def holes_fitted(rings: Sequence[Ring], table: HoleTable) -> tuple[list[Ring], l
             redrawn.append(ring)
             continue
         across = 2 * math.dist(move.start, move.centre)
-        found = table.to_draw(across, "as_drawn")
+        try:
+            found = table.to_draw(across, "as_drawn")
+        except TradeError as no_hole:
+            redrawn.append(ring)
+            said.append(no_hole.sentence)
+            continue
         share = found.draw_mm / across
         (cx, cy), (x, y) = move.centre, move.start
         start = (cx + share * (x - cx), cy + share * (y - cy))

@@ -99,6 +99,7 @@ def _found(
         found += contour_checks.ends(contours, job, table)
         found += contour_checks.holes(contours, job)
     found += contour_checks.order(contours)
+    found += contour_checks.too_fast(contours, table)
     found += contour_checks.reach(contours, time.share_at_speed, job, table)
     if matches is not None:
         found += drawing_checks.kerf(contours, matches, job)

@@ -9,7 +9,13 @@ from numpy.lib.stride_tricks import sliding_window_view
 from orthotome.core.edge.edges import Side
 from orthotome.core.height.timing import SPLASH_PIERCE_HEIGHTS, USUAL_Z_SPEED_MM_S, way_in_mm
 from orthotome.core.machine.hole_rules import good_hole_mm, least_hole_mm
-from orthotome.core.machine.motion import AT_SPEED, blind_length_mm, fastest_round_mm_min, run_up_mm
+from orthotome.core.machine.motion import (
+    AT_SPEED,
+    blind_length_mm,
+    fastest_round_mm_min,
+    run_up_mm,
+    too_fast_says,
+)
 from orthotome.core.path.rings import holds
 from orthotome.core.pieces.piece import LAG_TO_FINISH_DEG
 from orthotome.core.programs.against import Against, Job, Table
@@ -188,6 +194,24 @@ def holes(contours: Sequence[ProgramContour], job: Job) -> Iterator[Problem]:
                 "Height control is on in this hole: the slower speed raises the volts, and the torch dives.",
                 "Switch it off for the hole, and on again after it.", contour.pierce_at, i,
             )  # fmt: skip
+
+
+def too_fast(contours: Sequence[ProgramContour], table: Table) -> Iterator[Problem]:
+    """Feeds that the table does not run at all, said once for the program."""
+    fastest = table.fastest_mm_min
+    if fastest is None:
+        return
+    over = [(i, c) for i, c in enumerate(contours) if c.feed_mm_min > fastest * (1 + 1e-9)]
+    if over:
+        first, contour = over[0]
+        feed = max(c.feed_mm_min for _, c in over)
+        others = f" {len(over)} contours ask for it." if len(over) > 1 else ""
+        yield Problem(
+            "too_fast_for_table", contour.line, "look",
+            f"{too_fast_says(feed, fastest)}{others}",
+            "Cut it with a set that is made for less speed: Which set? names those that this table can follow.",
+            contour.pierce_at, first,
+        )  # fmt: skip
 
 
 def reach(

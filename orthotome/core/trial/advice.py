@@ -60,6 +60,7 @@ Cause = Literal[
     "likelier_elsewhere",
     "proven_elsewhere",
     "only_newest",
+    "not_usual",
 ]
 """What keeps a target out of reach, or is worth knowing; hand-offs name one of the first six."""
 
@@ -85,6 +86,7 @@ CAUSE_WORDS: dict[Cause, str] = {
     "likelier_elsewhere": "Perhaps better elsewhere",
     "proven_elsewhere": "Another setting was proven",
     "only_newest": "The newest cuts count",
+    "not_usual": "Not usual for this set",
 }
 _PUT_RIGHT: dict[Cause, LeadsTo] = {
     "jet_lean": LeadsTo("torch", "The jet is set upright: go on", {"kind": "mount"}),

@@ -4,6 +4,7 @@ from dataclasses import dataclass, replace
 
 from orthotome.core.book.start_rows import StartingNumbers, StartValues
 from orthotome.core.errors import TradeError
+from orthotome.core.machine.gas_supply import not_carried_says, not_plumbed_says, of_process
 from orthotome.core.machine.motion import too_fast_says
 from orthotome.core.pieces import ladder_speeds
 from orthotome.core.quantities import (
@@ -40,6 +41,7 @@ class Table:
     arc_signal: bool | None = None
     height_by_hand: bool = False
     fastest_mm_min: float | None = None
+    delivery_l_min: float | None = None
 
 
 _COARSE_STEPS, _COARSE_SHARE = 5, 0.2  # of the opening ladder: from 0.7 to 1.44 of the guess
@@ -131,8 +133,17 @@ def table_warnings(found: StartingNumbers, table: Table, gas: str) -> tuple[str,
             f"These rows hold for a {' or '.join(sorted(beds))} bed, and this table's is {table.bed}: "
             "expect them to be off."
         )
-    if table.gases and gas not in table.gases:
-        said.append(f"This table has no {gas} plumbed, by its page: it has {', '.join(table.gases)}.")
+    shields = dict.fromkeys(r.details.shield_gas for r in found.rows)
+    gases = tuple(dict.fromkeys(g for shield in shields or (None,) for g in of_process(gas, shield)))
+    flows = [r.details.flow_l_min for r in found.rows if r.details.flow_l_min is not None]
+    most = max(flows, default=None)
+    said += filter(
+        None,
+        (
+            not_plumbed_says(gases, table.gases),
+            not_carried_says(gases, most, table.delivery_l_min),
+        ),
+    )
     if table.arc_signal is False:
         said.append(
             "This table does not tell when the arc is there: the pierce delay must also cover pre-flow and "

@@ -45,9 +45,6 @@ Array = NDArray[np.float64]
 
 PROOF = 0.95  # chance the next cut passes, before a setting is called square
 _SQUARES_TO_SEE_SPREAD = 2  # of this trial, where no earlier one of the table showed it
-LEAST_THROUGH = (
-    0.8  # chance of going through under which a setting is not advised: it costs parts; assumption
-)
 _WORTH_MOVING = 0.02  # a setting that has passed is left only for one this much likelier
 _NEARLY_BEST = 0.05  # settings within this of the best chance count as equally good
 _PASSES_KEPT = 40  # a pass further back was made on other parts, or is outweighed
@@ -127,6 +124,8 @@ def _as_it_stands(campaign: Campaign, batch: int) -> Judgement:
     near = _likely_through(through, _within_a_step(learned, candidates, proven))
     passed = _passed(learned)
     reason = causes.hand_off(learned, candidates, bevel, rest) if campaign.cuts else None
+    far_first = reason is not None and reason.code == "not_usual"
+    reason = None if far_first else reason
     stands = _index(candidates, proven) if proven else None
     if stands is not None and not still_stands(campaign, proven, passed, float(chances[stands])):
         proven = stands = None
@@ -150,8 +149,10 @@ def _as_it_stands(campaign: Campaign, batch: int) -> Judgement:
     if nothing_known(campaign) and proven is None:
         next_cuts = _strips(campaign, batch)
     elif status in ("keep_cutting", "confirm"):
-        picks = _batch(bevel * rest * near[:, None], at, batch)
+        first = causes.far_from_all(learned, candidates, through) if far_first else at
+        picks = _batch(bevel * rest * near[:, None], first, batch)
         next_cuts = tuple(_next_cut(learned, candidates, i, status == "confirm", proven) for i in picks)
+        next_cuts = causes.far_on_purpose(next_cuts) if far_first else next_cuts
     said = tuple(_findings(learned, candidates, bevel, rest)) if campaign.cuts else ()
     if status == "square":
         said = (*said, *_what_going_on_might_win(learned, candidates, chances, at))
@@ -281,7 +282,7 @@ def _within_a_step(learned: Learned, candidates: Candidates, proven: Setting | N
 
 def _likely_through(through: Array, near: Array) -> Array:
     """The settings near enough that very likely cut through; where none does, the near ones as they are."""
-    likely = near * (through.mean(axis=1) >= LEAST_THROUGH)
+    likely = near * (through.mean(axis=1) >= causes.LEAST_THROUGH)
     return likely if likely.any() else near
 
 

@@ -18,6 +18,16 @@ from orthotome.core.edge.measuring import cannot_judge
 from orthotome.core.quantities import speed
 from orthotome.core.trial.advice import AdviceFinding, NextCut, found
 from orthotome.core.trial.campaign import Campaign, Limits
+from orthotome.core.trial.usual import (
+    FAR_HEIGHT,
+    FAR_SPEED,
+    LOOK_FIRST,
+    bevel_not_usual,
+    far_did_little,
+    far_was_tried,
+    not_usual,
+    parts_were_changed,
+)
 from orthotome.core.tuner.bevel_model import OTHER_HAND_DEG
 from orthotome.core.tuner.chances import Candidates, Learned, candidates_within
 from orthotome.core.tuner.unknowns import LEAN_X, LEAN_Y, SWIRL, TWO_C, TWO_S
@@ -29,12 +39,18 @@ HOPELESS = 0.04  # hand off when fewer draws than this leave a way
 TRIED, PATIENCE = 0.03, 5  # more hope that is given up with each cut after so many
 PROBABLE = 0.5  # the same for settings beyond the limits, which no cut has tried
 RESTORED = 0.4  # a cause explains it when taking it away gives this many draws a way
+_LITTLE_HOPE = (
+    0.1  # the best chance, under which a bevel that the dials do little about is no matter of them
+)
 STUBBORN = (
     0.6  # chance of dross that no speed clears, where nothing inside the limits is left to hope for
 )
 STILL_POSSIBLE = 0.15  # the same share, above which another cause is still worth a word
 SURE = 0.98
 SURE_TO_PASS = 0.95
+LEAST_THROUGH = (
+    0.8  # chance of going through under which a setting is not advised: it costs parts; assumption
+)
 _FINE_GAUGE_U_DEG = 0.3
 
 
@@ -48,11 +64,57 @@ def hand_off(
     """
     if swapped_chance(learned) > SURE:
         return wrong_side()
+    sick = bevel_not_usual(learned.campaign)
+    if sick and far_did_little(learned.campaign) and (bevel * rest).mean(axis=1).max() < _LITTLE_HOPE:
+        return _sick_first(learned.campaign)
     # The longer it was tried, the less hope is worth another cut.
     hopeless = HOPELESS + TRIED * max(0, len(learned.campaign.cuts) - PATIENCE)
     if _ways(bevel, rest) > hopeless:
         return _too_coarse(learned)
-    return _explained(learned, candidates, rest)
+    reason = _explained(learned, candidates, rest)
+    if reason.code == "target_too_tight" and sick:
+        return _sick_first(learned.campaign)
+    return reason
+
+
+def _sick_first(campaign: Campaign) -> AdviceFinding:
+    """Before a target is blamed for a bevel that no sound set leaves: a cut far off, then the parts, then the height."""
+    if not far_was_tried(campaign):
+        return found("not_usual", _FAR_WHY)
+    if not parts_were_changed(campaign):
+        return found(
+            "worn_parts",
+            f"Speed and height do not bring it near square, and so far off is not usual for such a set. {LOOK_FIRST} Where all "
+            "three are right, cut a square with new parts before the target is given up.",
+        )
+    return found(
+        "target_too_tight",
+        "Other parts leave the same, far from what is usual. Prove the height of the first touch and the volts; where both are "
+        "right, no speed or height reaches this target here: ask for a looser one, or use another process for this edge.",
+    )
+
+
+_FAR_WHY = (
+    "Far from the others on purpose: so much bevel is not usual for this set, and this cut tells whether speed and height do "
+    "anything about it. Look at the nozzle before it is made."
+)
+
+
+def far_on_purpose(next_cuts: tuple[NextCut, ...]) -> tuple[NextCut, ...]:
+    """The cuts that are asked for, the first of them with the reason why it lies so far from the others."""
+    return tuple(replace(c, why=_FAR_WHY) if i == 0 else c for i, c in enumerate(next_cuts))
+
+
+def far_from_all(learned: Learned, candidates: Candidates, through: Array) -> int:
+    """The setting far from the starting numbers that is expected to be nearest to square; a cut there tells whether
+    speed and height do anything."""
+    start = learned.campaign.start
+    level = learned.process(candidates) - learned.draws[:, SWIRL]
+    off = np.abs(level).mean(axis=1)
+    far = np.abs(np.log(candidates.speed_mm_min / start.speed_mm_min)) >= FAR_SPEED
+    far |= np.abs(candidates.height_mm - start.cut_height_mm) >= FAR_HEIGHT * start.cut_height_mm
+    likely = far & (through.mean(axis=1) >= LEAST_THROUGH)
+    return int(np.where(likely if likely.any() else far if far.any() else ~far, off, np.inf).argmin())
 
 
 def _explained(learned: Learned, candidates: Candidates, rest: Array) -> AdviceFinding:
@@ -134,10 +196,11 @@ def _beyond_the_limits(learned: Learned) -> Iterator[AdviceFinding]:
     if beyond > RESTORED:
         yield _outside_limits(learned, wider)
     if beyond < SURE_TO_PASS:
+        side = "" if learned.campaign.target.sides == "good" else "judge the good side only, "
         yield found(
             "target_too_tight",
-            "No speed or height reaches this target with these parts. Ask for a looser target, judge "
-            "the good side only, or use another process for this edge.",
+            f"No speed or height reaches this target with these parts. Ask for a looser target, {side}or use another "
+            "process for this edge.",
         )
     if STILL_POSSIBLE < beyond <= RESTORED:
         yield _outside_limits(learned, wider)
@@ -193,6 +256,8 @@ def findings(learned: Learned) -> Iterator[AdviceFinding]:
     coarse = _too_coarse(learned)
     if coarse is not None:
         yield coarse
+    for unusual in not_usual(learned.campaign):
+        yield found("not_usual", unusual.sentence, {"seen": unusual.seen, "usual": unusual.usual})
     if any(c.height_control == "by_hand" for c in learned.campaign.cuts):
         yield found(
             "height_uncertain",

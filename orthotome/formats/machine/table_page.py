@@ -108,4 +108,10 @@ class TablePage(FileModel):
 
     def machine(self) -> Machine:
         """What choosing a set needs of it."""
-        return Machine(self.acceleration_mm_s2, self.fastest_mm_min, self.hour_cost)
+        return Machine(
+            self.acceleration_mm_s2,
+            self.fastest_mm_min,
+            self.hour_cost,
+            self.gases,
+            self.air.delivery_l_min,
+        )

@@ -119,11 +119,9 @@ def note(session: Session, given: SetNote, version: int | None = None) -> SetNot
 
 def _gas_flow(rows: list[StartRow], thickness_mm: float) -> float | None:
     """Plasma and shield flow of the nearest row that gives one."""
-    told = [r for r in rows if r.details.gas_flow_l_min is not None]
-    if not told:
-        return None
-    near = min(told, key=lambda r: abs(r.thickness_mm - thickness_mm))
-    return (near.details.gas_flow_l_min or 0.0) + (near.details.shield_flow_l_min or 0.0)
+    told = [r for r in rows if r.details.flow_l_min is not None]
+    near = min(told, key=lambda r: abs(r.thickness_mm - thickness_mm), default=None)
+    return None if near is None else near.details.flow_l_min
 
 
 def _measured(

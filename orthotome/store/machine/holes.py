@@ -18,11 +18,12 @@ _SAME_PLATE = 0.05  # of the thickness: nearer than that holes come out alike; a
 
 @dataclass(frozen=True)
 class Plate:
-    """What holes come out alike in: a set in a plate."""
+    """What holes come out alike in: a set in a plate. ``kerf_mm`` is what a program makes room for there."""
 
     torch_set: str
     metal: str
     thickness_mm: float
+    kerf_mm: float | None = None
 
 
 def tried(session: Session, table_id: int, plate: Plate) -> Sequence[TriedHoleRow]:
@@ -46,7 +47,7 @@ def given_in(row: TriedHoleRow) -> TriedHoleFile:
 def table_of(session: Session, table_id: int, plate: Plate) -> HoleTable:
     """The hole table of a set in a plate."""
     rows = tried(session, table_id, plate)
-    return HoleTable([given_in(r).hole() for r in rows], plate.thickness_mm)
+    return HoleTable([given_in(r).hole() for r in rows], plate.thickness_mm, plate.kerf_mm)
 
 
 def keep(session: Session, table_id: int, plate: Plate, given: TriedHoleFile) -> TriedHoleRow:

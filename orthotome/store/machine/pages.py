@@ -27,7 +27,12 @@ def for_trial(session: Session, table_id: int) -> Table:
     table = shop.table(session, table_id)
     written = settings(table)
     return Table(
-        table.bed, written.gases, written.arc_signal, written.height_by_hand, written.fastest_mm_min
+        table.bed,
+        written.gases,
+        written.arc_signal,
+        written.height_by_hand,
+        written.fastest_mm_min,
+        written.air.delivery_l_min,
     )
 
 

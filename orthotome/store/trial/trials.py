@@ -2,6 +2,7 @@
 
 import json
 from dataclasses import asdict
+from datetime import datetime
 from typing import Any
 
 from sqlmodel import Session, col, select
@@ -21,6 +22,9 @@ from orthotome.store.tables import (
     Trial,
 )
 from orthotome.store.torch import sets
+
+PIERCES, KERF_MEASURED = "pierces", "kerf measured"
+"""What is noted beside a trial that is told otherwise how to pierce, or another kerf."""
 
 
 def open_trial(
@@ -127,21 +131,41 @@ def retarget(session: Session, trial_id: int, revision: int, target: Target, lim
     return found
 
 
-def pierce_after(session: Session, trial_id: int, revision: int, pierce_delay_s: float) -> Trial:
-    """Pierce so long from now on; refused if the trial changed since it was read."""
+def pierce(
+    session: Session,
+    trial_id: int,
+    revision: int,
+    pierce_delay_s: float | None = None,
+    pierce_height_mm: float | None = None,
+) -> Trial:
+    """Pierce so long, or at that height, from now on; refused if the trial changed since it was read."""
     found = open_for_change(session, trial_id)
     if found.revision != revision:
         raise ChangedMeanwhile("The trial was changed on another screen.", "revision")
-    changes.note(session, "pierces", "trial", trial_id, {"pierce_delay_s": found.pierce_delay_s})
-    found.pierce_delay_s = pierce_delay_s
+    given = {"pierce_delay_s": pierce_delay_s, "pierce_height_mm": pierce_height_mm}
+    wanted = {name: value for name, value in given.items() if value is not None}
+    changes.note(session, PIERCES, "trial", trial_id, {name: getattr(found, name) for name in wanted})
+    for name, value in wanted.items():
+        setattr(found, name, value)
     touch(session, found)
     return found
+
+
+def pierces_since(session: Session, trial_id: int, quantity: str) -> datetime | None:
+    """When a trial was last told otherwise how long or how high to pierce; None where it never was."""
+    told = (c for c in changes.of(session, "trial", trial_id) if c.act == PIERCES)
+    return next((c.at for c in told if quantity in changes.before_of(c)), None)
+
+
+def kerf_was_measured(session: Session, trial_id: int) -> bool:
+    """Whether the kerf that a trial makes room for was measured on a piece of its own."""
+    return any(c.act == KERF_MEASURED for c in changes.of(session, "trial", trial_id))
 
 
 def kerf_is(session: Session, trial_id: int, kerf_mm: float) -> Trial:
     """Make room for another kerf from now on, as measured. Raises Refused where the trial is locked."""
     found = open_for_change(session, trial_id)
-    changes.note(session, "kerf measured", "trial", trial_id, {"kerf_mm": found.kerf_mm})
+    changes.note(session, KERF_MEASURED, "trial", trial_id, {"kerf_mm": found.kerf_mm})
     found.kerf_mm = kerf_mm
     touch(session, found)
     return found

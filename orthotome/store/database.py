@@ -5,9 +5,10 @@ any moment loses nothing. Every change is one transaction that takes the write l
 """
 
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import TypeVar
 
 from sqlalchemy import Connection, Engine, event, inspect, text
 from sqlmodel import Session, create_engine
@@ -23,6 +24,21 @@ SHAPES = tuple(sorted(p.name.partition("_")[0] for p in (_MIGRATIONS / "versions
 def practice_records(shop_records: Path) -> Path:
     """Where the records of the practice tables are: beside the shop's."""
     return shop_records.with_name(f"{shop_records.stem}.practice{shop_records.suffix}")
+
+
+_WORKED_OUT = "worked out"
+T = TypeVar("T")
+
+
+def once_a_question(session: Session, key: tuple[object, ...], work: Callable[[], T]) -> T:
+    """What ``work`` finds, worked out once for all that one reading session asks: nothing changes while it reads. In a
+    session that writes it is worked out each time."""
+    kept: dict[tuple[object, ...], T] | None = session.info.get(_WORKED_OUT)
+    if kept is None:
+        return work()
+    if key not in kept:
+        kept[key] = work()
+    return kept[key]
 
 
 class Database:
@@ -41,7 +57,7 @@ class Database:
     @contextmanager
     def read(self) -> Iterator[Session]:
         """A session that sees one consistent state and changes nothing."""
-        with Session(self.engine) as session:
+        with Session(self.engine, info={_WORKED_OUT: {}}) as session:
             yield session
 
     @contextmanager

@@ -90,7 +90,6 @@ export function CutThisNext({
       ) : (
         <NextSetting bench={bench} units={units} onReadAgain={onReadAgain} />
       )}
-      <PierceLines bench={bench} units={units} />
       {refused && <Notice kind="refusal">{refused}</Notice>}
       <div className={styles.stay}>
         <Actions bench={bench} units={units} keptLog={keptLog} onLog={onLog} onSimulate={onSimulate} />
@@ -131,6 +130,7 @@ function NextSetting({ bench, units, onReadAgain }: Pick<Props, 'bench' | 'units
   return (
     <>
       <Settings bench={bench} units={units} />
+      <PierceLines bench={bench} units={units} />
       {bench.now.kind === 'ladder' && <OpeningLadder bench={bench} units={units} />}
       {readFirst && <ReadAgain bench={bench} onRead={onReadAgain} />}
       {(!readFirst || advice.status === 'square') && <Reason bench={bench} />}

@@ -1,4 +1,5 @@
 import Button from '@mui/material/Button';
+import { useState } from 'react';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { answered, api } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
@@ -13,10 +14,26 @@ type Told = { pierce_delay_s?: number | null; pierce_height_mm?: number | null }
 
 /** How to pierce from now on, where the pieces say another than is told; nothing while they do not. */
 export function PierceLines({ bench, units }: { bench: Bench; units: ShopUnits }) {
-  return bench.pierce.map((advice) => (
-    <PierceLine key={advice.why} bench={bench} units={units} advice={advice} />
-  ));
+  const [open, setOpen] = useState(false);
+  if (bench.pierce.length === 0 || bench.trial.recipe_id !== null) return null;
+  return (
+    <div className={styles.pierce}>
+      <button type="button" aria-expanded={open} onClick={() => setOpen(!open)}>
+        Pierce otherwise:{' '}
+        <strong className="number">{bench.pierce.map((p) => otherwise(p, units)).join(', ')}</strong>
+      </button>
+      {open &&
+        bench.pierce.map((advice) => (
+          <PierceLine key={advice.why} bench={bench} units={units} advice={advice} />
+        ))}
+    </div>
+  );
 }
+
+const otherwise = (advice: Advice, units: ShopUnits): string =>
+  advice.pierce_height_mm == null
+    ? `${(advice.pierce_delay_s ?? 0).toFixed(2)} s`
+    : `${showLength(advice.pierce_height_mm, units).text} ${units.length_unit}`;
 
 function PierceLine({ bench, units, advice }: { bench: Bench; units: ShopUnits; advice: Advice }) {
   const { trial } = bench;
@@ -44,16 +61,14 @@ function PierceLine({ bench, units, advice }: { bench: Bench; units: ShopUnits; 
   });
   const told = { pierce_delay_s: advice.pierce_delay_s, pierce_height_mm: advice.pierce_height_mm };
   return (
-    <div className={styles.pierce}>
+    <div className={styles.pierceLine}>
       <p>{advice.why}</p>
       <Button
         variant="outlined"
         disabled={tell.isPending}
         onClick={() => tell.mutate({ told, revision: trial.revision })}
       >
-        {advice.pierce_height_mm == null
-          ? `Pierce for ${(advice.pierce_delay_s ?? 0).toFixed(2)} s`
-          : `Pierce at ${showLength(advice.pierce_height_mm, units).text} ${units.length_unit}`}
+        {advice.pierce_height_mm == null ? 'Pierce for' : 'Pierce at'} {otherwise(advice, units)}
       </Button>
       {tell.isError && <Notice kind="refusal">{refusalText(tell.error)}</Notice>}
     </div>

@@ -7,7 +7,8 @@ export type { Bench, Cut, Trial };
 /** Cuts that count as evidence, in order. */
 export const kept = (bench: Bench): Cut[] => bench.cuts.filter((c) => !c.struck_out);
 
-export const lastCut = (bench: Bench): Cut | null => kept(bench).at(-1) ?? null;
+/** The last cut that says something of speed and height: a ladder of pierces shows no edge. */
+export const lastCut = (bench: Bench): Cut | null => bench.cuts.filter((c) => c.counts).at(-1) ?? null;
 
 /** A reading that more likely than not is off by degrees: kept, weighed down, and struck through where drawn. */
 export const isWild = (edge: Cut['edges'][number]): boolean => (edge.wild ?? 0) > 0.5;

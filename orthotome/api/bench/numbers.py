@@ -8,7 +8,7 @@ from sqlmodel import Session
 from orthotome.api.bench.judging import Judge, judged
 from orthotome.api.depends import TheJudge
 from orthotome.core.book.start_rows import StartValues
-from orthotome.store.programs.programs import NumbersNow
+from orthotome.store.height.here import NumbersNow
 from orthotome.store.tables import Trial
 
 

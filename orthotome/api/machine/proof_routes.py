@@ -21,9 +21,9 @@ from orthotome.formats.machine.profile import SHIPPED
 from orthotome.formats.pieces.piece_set import PieceJob, basis_of, piece_file
 from orthotome.formats.reading import FileModel
 from orthotome.store.book import recipes
+from orthotome.store.height.here import NumbersNow
 from orthotome.store.machine import pages
 from orthotome.store.programs import programs
-from orthotome.store.programs.programs import NumbersNow
 from orthotome.store.shop import shop
 from orthotome.store.trial import trials
 

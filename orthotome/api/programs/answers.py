@@ -7,6 +7,7 @@ from sqlmodel import Session
 
 from orthotome.api.apart import Watch, apart
 from orthotome.api.programs import models
+from orthotome.api.torch.parts_gathered import cost_of_start
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.axis_map import AxisMap
 from orthotome.core.programs.against import Against
@@ -18,7 +19,6 @@ from orthotome.core.programs.parts_last import parts_last_says
 from orthotome.core.programs.remade import remake_for
 from orthotome.core.programs.run_costs import RunCosts, run_costs
 from orthotome.core.programs.split import half_says
-from orthotome.core.torch.costs import costs
 from orthotome.core.torch.forecast import starts_left
 from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.programs.correcting import corrected
@@ -26,10 +26,8 @@ from orthotome.formats.programs.picture import WorkedOut, worked_out
 from orthotome.formats.programs.remaking import rewritten
 from orthotome.formats.programs.report import ProgramReport, WrittenReport
 from orthotome.formats.programs.rs274 import NoProgram, read_program, refusal
-from orthotome.store.height import wear
 from orthotome.store.programs import programs
 from orthotome.store.tables import ProgramRow
-from orthotome.store.torch import fittings, parts, stock
 
 MOST_CPU_S = 120
 """For a program of 50 MB; who waits for it sees how far it is, and can stop it."""
@@ -130,7 +128,7 @@ def program(
         half_says=half_says(row.half, basis.set_name),
         other_half=other.id if (other := programs.other_half(session, row)) else None,
         fitted_says=fitted_says(basis.set_name, basis.fitted, job.thickness_mm) if job else "",
-        parts_says=_parts_says(session, row, basis, found),
+        parts_says=_parts_says(basis, found),
         moved=list(then.moved(basis.stand)) if then else [],
         cost=cost.whole,
         cost_says=_cost_says(cost, found.parts),
@@ -142,15 +140,13 @@ def program(
     )
 
 
-def _parts_says(session: Session, row: ProgramRow, basis: programs.Basis, found: WorkedOut) -> str:
-    """Whether the fitted parts last the program, where they are the setting's."""
-    if not basis.set_name or basis.fitted != basis.set_name:
-        return ""  # other parts are said already
-    fitted = fittings.fitted(session, row.table_id)
-    electrode = next(p for p in parts.of_fitting(session, fitted.parts.id or 0) if p.part == "electrode")
+def _parts_says(basis: programs.Basis, found: WorkedOut) -> str:
+    """Whether the fitted parts last the program, where they are the setting's; that they are others is said already."""
+    if basis.life is None:
+        return ""
     outlines = [c.closed and c.kind == "outside" for c in found.contours]
-    life = wear.life_on(session, electrode)
-    return parts_last_says(outlines, found.report.pierces, starts_left(life), measured=life.pits > 0)
+    left = starts_left(basis.life)
+    return parts_last_says(outlines, found.report.pierces, left, measured=basis.life.pits > 0)
 
 
 def line(session: Session, row: ProgramRow, basis: programs.Basis) -> models.ProgramLine:
@@ -184,16 +180,11 @@ def _cost(session: Session, row: ProgramRow, basis: programs.Basis, report: Prog
 
 
 def costs_of_start(session: Session, row: ProgramRow, basis: programs.Basis) -> float | None:
-    """What a start costs on the parts: by the shelf and by how the fitted electrode wears where the setting's set is on, by
+    """What a start costs on the parts: by the shelf and by how those that are fitted wear where the setting's set is on, by
     the set's own figures otherwise."""
-    if basis.set_name and basis.fitted != basis.set_name:
+    if basis.life is None:
         return basis.per_start
-    fitted = fittings.fitted(session, row.table_id)
-    prices = {s.part: s.cost for s in stock.of_set(session, fitted.torch_set_id) if s.cost is not None}
-    electrode = next(p for p in parts.of_fitting(session, fitted.parts.id or 0) if p.part == "electrode")
-    life = wear.life_on(session, electrode)
-    lives = {"electrode": float(life.starts + starts_left(life).expected)}
-    by_shelf = costs(prices, lives, fitted.counts["electrode"], None).per_start
+    by_shelf = cost_of_start(session, row.table_id, basis.life)
     return basis.per_start if by_shelf is None else by_shelf
 
 
@@ -201,13 +192,13 @@ def _cost_says(cost: RunCosts, parts: int) -> str:
     """What a run's cost is of, or what would tell it."""
     known = [
         f"{what} {value:.2f}"
-        for what, value in (("Electrode", cost.parts), ("machine", cost.machine))
+        for what, value in (("Parts", cost.parts), ("machine", cost.machine))
         if value is not None
     ]
     missing = [
         needs
         for needs, value in (
-            ("the shelf does not say what an electrode costs", cost.parts),
+            ("the shelf does not say what the parts cost", cost.parts),
             ("the machine’s page does not say what an hour costs", cost.machine),
         )
         if value is None

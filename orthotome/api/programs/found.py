@@ -15,6 +15,7 @@ from orthotome.api.once import Once
 from orthotome.api.programs import answers
 from orthotome.core.quantities import ShopUnits, spoken
 from orthotome.formats.programs.picture import WorkedOut
+from orthotome.store.height.here import NumbersNow
 from orthotome.store.programs import programs
 from orthotome.store.tables import ProgramRow
 
@@ -28,7 +29,7 @@ class Found:
     kept: Kept
     store: SignedStore
     watched: dict[str, Watch]
-    numbers: programs.NumbersNow
+    numbers: NumbersNow
 
     def basis(self, session: Session, row: ProgramRow) -> programs.Basis:
         """What a program is checked against now."""

@@ -25,6 +25,7 @@ from orthotome.core.torch.suspects import (
     first_suspects,
 )
 from orthotome.store.clock import now as store_now
+from orthotome.store.database import once_a_question
 from orthotome.store.height import wear
 from orthotome.store.log.lean import squares_of_seat
 from orthotome.store.shop import shop
@@ -43,7 +44,7 @@ def parts_of_table(session: Session, table_id: int, judge: Judge) -> models.Part
     bench = shop.bench_trial(session, table_id)
     height = of_trial(session, bench.id or 0, judge) if bench else None
     belief = wear.belief_of(session, electrode)
-    life = wear.life_on(session, electrode, belief)
+    life = height.life if height else wear.life_on(session, electrode, belief)
     of_set = None if now.torch_set_id is None else sets.torch_set(session, now.torch_set_id)
     fitted = answers.many(session, rows, electrode.id or 0, life)
     lie = parts.lying(session, now.torch_set_id)
@@ -130,6 +131,20 @@ def _undersides(height: TrialHeight, series: str) -> tuple[list[tuple[float, int
     cuts = [c for c in height.campaign.cuts if c.series.parts == series]
     seen = [(c.speed_mm_min, c.bottom_grade) for c in cuts if c.bottom_grade is not None]
     return seen, height.campaign.target.dross_grade
+
+
+def cost_of_start(session: Session, table_id: int, life: LearnedLife) -> float | None:
+    """What a start costs on the parts that are fitted, by the life of their electrode: the one answer of the Torch room and
+    of every program. None where the shelf has no price of them."""
+
+    def work() -> float | None:
+        now = fittings.fitted(session, table_id)
+        rows = parts.of_fitting(session, now.parts.id or 0)
+        electrode = next(p for p in rows if p.part == "electrode")
+        fitted = answers.many(session, rows, electrode.id or 0, life)
+        return _costs(session, now, life, None, fitted).per_start
+
+    return once_a_question(session, ("cost of a start", table_id), work)
 
 
 def _costs(

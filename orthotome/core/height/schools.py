@@ -12,7 +12,7 @@ import numpy as np
 
 from orthotome.core.height.volts import VoltsHere
 from orthotome.core.quantities import length, slope, volts
-from orthotome.core.torch.forecast import volts_reached_at
+from orthotome.core.torch.forecast import in_tens, volts_reached_at
 from orthotome.core.torch.pit import LearnedLife
 from orthotome.core.torch.wear import TRIM_V
 
@@ -120,7 +120,8 @@ def _measured(job: SchoolJob, ahead: int) -> Held:
     why = f"{volts(m.volts_v)} was measured there{_at_starts(m.starts)}"
     if set_point != round(m.volts_v, 1):
         why += f"; all that was read here, on the parts as they are, says {volts(set_point)}"
-    trim = volts_reached_at(job.life, set_point + TRIM_V)
+    due = volts_reached_at(job.life, set_point + TRIM_V)
+    trim = None if due is None else in_tens(due)
     will = f"{why}.{_as_it_wears(job, closer, ahead, ' Left alone, after')}"
     return Held("measured", set_point, held[0], held[1], closer, touches, trim, needs, will)
 

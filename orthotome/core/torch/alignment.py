@@ -131,16 +131,16 @@ def in_words(found: Alignment, target_deg: float) -> str:
     way = way_in_words(found.toward_deg)
     if found.corrections:
         return (
-            f"The jet leans {lean} {way}, known to {sure}. Make the turns below, note that the torch was turned, and "
+            f"The jet leans {lean} {way}, known to {sure} by all that was read in this seat. Make the turns below, note that the torch was turned, and "
             "read one more slug."
         )
     if found.lean_deg > max(KNOWN * found.sd_deg, target_deg):
         return (
-            f"The jet leans {lean} {way}, known to {sure}, and nothing that is said of the mount cures that: describe "
+            f"The jet leans {lean} {way}, known to {sure} by all that was read in this seat, and nothing that is said of the mount cures that: describe "
             "how the torch can be turned, or look at the parts."
         )
     if found.enough:
-        return f"Upright as far as it matters: {lean}, known to {sure}; {target_deg:g}° was asked for."
+        return f"Upright as far as it matters: {lean}, known to {sure} by all that was read in this seat; {target_deg:g}° was asked for."
     return (
         f"Not known to {target_deg:g}° yet: what was read says {lean} {way}, give or take {sure}. About "
         f"{found.readings_needed} more readings with the same gauge, all the way round, would tell."

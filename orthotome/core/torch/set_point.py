@@ -59,6 +59,7 @@ def trim_now(life: LearnedLife, told_v: float | None, held: HowHeld = "fixed") -
     alone = left_alone(life, told_v)
     due = volts_reached_at(life, max(told_v, told_v + by) + TRIM_V)
     said = _says(life, by, off, alone.closer_mm, alone.touches_at_starts, due, sd)
+    due = None if due is None else in_tens(due)  # as it is said: no forecast knows better
     return TrimNow(held, told_v, now, sd, by, due, alone.closer_mm, alone.touches_at_starts, said)
 
 

@@ -273,7 +273,8 @@ def lean_finding(learned: Learned, *, cure: bool) -> AdviceFinding:
     # Spread along the mean direction: the uncertainty of the size.
     along = np.cos(np.radians(toward)) * x + np.sin(np.radians(toward)) * y
     why = (
-        f"The jet leans {lean:.1f}° {way_in_words(toward)}, seen from where you stand at the front of the table. "
+        f"The jet leans {lean:.1f}° {way_in_words(toward)}, seen from where you stand at the front of the table, by the cuts of "
+        "this trial; what the whole seat says, the Torch page tells. "
         "Opposite edges differ by twice that; no speed or height changes it."
     )
     if cure:

@@ -35,7 +35,12 @@ def what_if(judgement: Judgement, setting: Setting) -> WhatIf:
     target = learned.campaign.target
     at = Candidates(np.array([setting.speed_mm_min]), np.array([setting.cut_height_mm]))
     bevel = learned.bevel_chances(at)[0]
+    best = judgement.advice.recommended
     chance = float((bevel * learned.rest_chances(at)[0]).mean())
+    if best is not None and setting == Setting.of(best):
+        chance = (
+            best.probability_pass
+        )  # what is advised has one chance: it was chosen before it was put on a dial's step
     clean, through = (float(p.mean()) for p in learned.clean_and_through(at, target.dross_grade))
     volts = judgement.volts_at(setting)
     expected = judgement.expected(setting)

@@ -2,8 +2,8 @@
 
 import json
 import zlib
-from collections.abc import Callable, Sequence
-from dataclasses import asdict, dataclass, fields, replace
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass, field, fields, replace
 from typing import Any
 
 from sqlalchemy.orm import defer
@@ -16,6 +16,7 @@ from orthotome.core.machine.axis_map import FRAME, AxisMap
 from orthotome.core.programs.against import Against, Job
 from orthotome.core.programs.corrections import Correction
 from orthotome.core.programs.kept import Stand, dialled
+from orthotome.core.torch.pit import LearnedLife
 from orthotome.core.trial.campaign import TorchSet
 from orthotome.core.trial.opening import dialled_start
 from orthotome.formats.machine.profile import SHIPPED, OutputProfile
@@ -26,6 +27,7 @@ from orthotome.store import changes
 from orthotome.store.book import recipes, rows
 from orthotome.store.choose import processes
 from orthotome.store.errors import ChangedMeanwhile, NotFound
+from orthotome.store.height.here import NumbersNow, life_now
 from orthotome.store.machine import pages
 from orthotome.store.shop import shop
 from orthotome.store.tables import ProgramRow, Trial, now
@@ -64,6 +66,8 @@ class Basis:
     gas_l_min: float | None
     stand: Stand
     setting: Setting
+    life: LearnedLife | None = field(default=None, repr=False, compare=False)
+    """Of the fitted electrode, where the setting's set is on; nothing that a check goes by."""
 
 
 def programs(session: Session, table_id: int) -> Sequence[ProgramRow]:
@@ -191,10 +195,6 @@ def stand_then(row: ProgramRow) -> Stand | None:
     return Stand(**kept | {"dialled": tuple(kept.get("dialled", ()))}) if kept else None
 
 
-NumbersNow = Callable[[Session, Trial], StartValues]
-"""What is to be dialled for a trial that is not locked."""
-
-
 def begun_with(session: Session, trial: Trial) -> StartValues:
     """The numbers that a trial was begun with: for what does not depend on where it has come to since."""
     return StartValues(**{f.name: getattr(trial, f.name) for f in fields(StartValues)})
@@ -221,6 +221,7 @@ def basis(session: Session, row: ProgramRow, numbers: NumbersNow) -> Basis:
         setting.gas_l_min,
         Stand(setting.title, setting.revision, table.version, fitted or "", dialled(setting.job)),
         setting,
+        life_now(session, row.table_id, numbers) if setting.set_name in ("", fitted) else None,
     )
 
 

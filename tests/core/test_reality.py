@@ -63,6 +63,22 @@ class Gases(unittest.TestCase):
         self.assertIn("no nitrogen plumbed", said)
 
 
+class Acceleration(unittest.TestCase):
+    def test_a_speed_that_short_straights_never_reach_is_said_with_the_length_that_does(self) -> None:
+        # 12 000 mm/min are 200 mm/s: 200^2 / 300 = 133 mm from rest to rest; 2900 are 48 mm/s: 8 mm.
+        row = replace(ROWS[0], values=replace(ROWS[0].values, speed_mm_min=12_000))
+        for found, told in (
+            (StartingNumbers("row", row.values, (row,), ()), True),
+            (StartingNumbers("row", ROWS[0].values, (), ()), False),
+        ):
+            said = " ".join(table_warnings(found, Table("open", acceleration_mm_s2=300), "air"))
+            self.assertEqual("straights longer than 134 mm only" in said, told, said)
+        slow = Table("open", fastest_mm_min=9000, acceleration_mm_s2=300)
+        both = " ".join(table_warnings(StartingNumbers("row", row.values, (row,), ()), slow, "air"))
+        self.assertIn("stops at 9000 mm/min", both)
+        self.assertNotIn("straights longer", both)
+
+
 class PartsLast(unittest.TestCase):
     left = StartsLeft(1100, 490, 1980)
 

@@ -96,6 +96,7 @@ class Job:
     first_feed: bool = True
     thickness: float = THICKNESS
     ramp_down: float | None = None
+    fastest: float | None = None
     drawing: bool = True
 
 
@@ -584,6 +585,7 @@ FAULTS: dict[str, Callable[[Job, random.Random, Dialect], None]] = {
     "hole_too_fast": lambda job, rng, _: setattr(_hole(job), "feed", SPEED * rng.uniform(0.75, 1.0)),
     "control_on_in_hole": lambda job, _rng, _: setattr(_hole(job), "control", True),
     "never_at_speed": lambda job, _rng, _: job.cuts.insert(0, comb_of_detail()),
+    "too_fast_for_table": lambda job, rng, _: setattr(job, "fastest", SPEED * rng.uniform(0.4, 0.9)),
     "off_sheet": lambda job, _rng, _: setattr(job, "sheet", (120.0, 90.0)),
     "part_not_on_sheet_zero": lambda job, rng, _: shifted(job, -rng.uniform(60, 200), 0.0),
     "ends_off_plate": _off_the_edge,

@@ -43,6 +43,7 @@ ALONG: dict[str, set[str] | None] = {
     "part_not_on_sheet_zero": {"ends_off_plate"},
     "no_kerf_compensation": {"lead_in_short"},
     "kerf_wrong_side": {"lead_in_short", "hole_too_small"},
+    "too_fast_for_table": {"never_at_speed", "arc_too_small"},
     "pierce_too_thick": {"hole_too_small", "overrun_missing"},
 }
 
@@ -51,7 +52,7 @@ def against(job: making.Job) -> Against:
     """What a made job is checked against."""
     start = StartValues(making.SPEED, 128, making.CUT_Z, making.PIERCE_Z, making.DELAY, making.KERF)
     setting = Job(job.thickness, start, making.AMPS, "clockwise")
-    table = Table(acceleration_mm_s2=making.ACCELERATION, ramp_down_s=job.ramp_down)
+    table = Table(making.ACCELERATION, job.fastest, job.ramp_down)
     return Against(setting, table, job.sheet, read_drawing(making.svg(job)).rings)
 
 

@@ -9,7 +9,7 @@ from orthotome.api.wire import Wire
 from orthotome.core.height.after_square import Told
 from orthotome.core.height.events import EventKind
 from orthotome.core.height.schools import School
-from orthotome.core.height.timing import Feature, TradeOff
+from orthotome.core.height.timing import USUAL_NOISE_V, Feature, TradeOff
 from orthotome.core.machine.motion import DelayOrigin
 from orthotome.formats.height.signal_path import Ratio, SignalReportFile
 from orthotome.formats.reading import TINY, FileModel
@@ -412,7 +412,7 @@ class LoopRequest(FileModel):
     cut_height_mm: Annotated[float, Field(ge=0.1, le=40)]
     steady_v: Annotated[float, Field(ge=40, le=300)]
     slope_v_per_mm: Annotated[float, Field(ge=0.5, le=60)]
-    noise_v: Annotated[float, Field(ge=0, le=10)] = 0.8
+    noise_v: Annotated[float, Field(ge=0, le=10)] = USUAL_NOISE_V
     lag_s: Annotated[float, Field(ge=0.01, le=1)] = 0.06
     rise_mm: Annotated[float, Field(ge=0, le=60)] = 0.0
     wave_mm: Annotated[float, Field(ge=10, le=5000)] = 200.0

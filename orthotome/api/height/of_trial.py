@@ -31,7 +31,14 @@ from orthotome.core.height.schools import (
     SchoolJob,
     schools,
 )
-from orthotome.core.height.timing import StartJob, StartTiming, features, start_timing, trade_offs
+from orthotome.core.height.timing import (
+    USUAL_NOISE_V,
+    StartJob,
+    StartTiming,
+    features,
+    start_timing,
+    trade_offs,
+)
 from orthotome.core.height.trace_report import Known, TraceReport
 from orthotome.core.height.volts import (
     NOISE_V,
@@ -41,7 +48,6 @@ from orthotome.core.height.volts import (
     wear_apart,
 )
 from orthotome.core.log.under_control import SeenCut, proof_cuts
-from orthotome.core.machine.motion import AT_SPEED
 from orthotome.core.pieces import ACCELERATION_MM_S2
 from orthotome.core.quantities import length, slope, thickness, volts
 from orthotome.core.setting import Setting
@@ -234,7 +240,7 @@ def _start_job(
         delay_origin=page.delay_origin or "arc_strike",
         settled_after_s=shown.rest_after_s if shown else None,
         noise_v=shown.noise_v if shown else None,
-        hold_below_share=(shown.recommend.hold_below_speed_share if shown else None) or AT_SPEED,
+        hold_below_share=shown.recommend.hold_below_speed_share if shown else None,
     )
 
 
@@ -370,7 +376,7 @@ def _loop_job(of: TrialHeight) -> models.LoopRequest:
         cut_height_mm=of.setting.cut_height_mm,
         steady_v=round(steady, 1),
         slope_v_per_mm=round(of.volts.slope_v_per_mm, 2),
-        noise_v=of.job.noise_v if of.job.noise_v is not None else 0.8,
+        noise_v=of.job.noise_v if of.job.noise_v is not None else USUAL_NOISE_V,
         acceleration_mm_s2=of.job.acceleration_mm_s2,
         z_speed_mm_s=of.job.z_speed_mm_s,
         delay_s=control.control_delay_s,

@@ -9,16 +9,14 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from orthotome.core.height.loop import HOLD_SHARES
 from orthotome.core.height.schools import SCHOOL_WORDS, Held, School
-from orthotome.core.height.timing import StartTiming
+from orthotome.core.height.timing import HOLD_SHARES, USUAL_NOISE_V, StartTiming, dead_band_v
 from orthotome.core.height.trace_report import Recommend
 from orthotome.core.machine.motion import DelayOrigin
 from orthotome.core.quantities import length, seconds, speed, volts
 
 From = Literal["measured", "computed", "usual", "told"]
 
-USUAL_DEAD_BAND_V = 1.5
 USUAL_CROSSING_JUMP_V = 5.0
 
 NO_CONTROL = (
@@ -57,7 +55,7 @@ def control_for(school: Held, timing: StartTiming, shown: Recommend | None) -> C
         school=school.school,
         set_point_v=school.set_point_v,
         control_delay_s=timing.control_delay_s,
-        dead_band_v=timing.dead_band_v or USUAL_DEAD_BAND_V,
+        dead_band_v=timing.dead_band_v or dead_band_v(USUAL_NOISE_V),
         hold_below_share=timing.hold_below_share,
         crossing_jump_v=jump or USUAL_CROSSING_JUMP_V,
     )
@@ -128,8 +126,8 @@ def _words(
             _ALIKE_SHARE,
             "{:.0%} of speed".format,
             held,
-            "In corners and at the end the volts rise with lost speed, not with height: a torch that followed "
-            f"them would dive. Usual are {HOLD_SHARES[0]:.0%} to {HOLD_SHARES[1]:.0%}.",
+            "In corners and at the end the volts rise with lost speed, not with height: from there on that lifts them out of the "
+            f"dead band, and a torch that followed would dive. Usual are {HOLD_SHARES[0]:.0%} to {HOLD_SHARES[1]:.0%}.",
             "height held below {}",
         ),
         _Word(

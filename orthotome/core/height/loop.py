@@ -20,6 +20,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from orthotome.core.errors import TradeError
+from orthotome.core.height.timing import TYPICAL_RISE_V, USUAL_NOISE_V, dead_band_v, hold_below
 
 Array = NDArray[np.float64]
 LoopState = Literal["waiting", "held", "on"]
@@ -27,12 +28,8 @@ LoopState = Literal["waiting", "held", "on"]
 GAIN_SHARE = 1.0
 """gain * slope * lag of the gain chosen, in radians: 1.75 is where the loop hunts by itself."""
 
-HOLD_SHARES = (0.8, 0.95)
-"""Between which shares of speed height is usually held (domain section 9)."""
-
 STEP_S = 0.005
 TYPICAL_LAG_S = 0.06  # of filter, controller and drive together; assumption
-TYPICAL_RISE_V = 7.0  # of the volts, from full speed to a stop; assumption
 _JUMP_HOLD_S = 0.15
 _JUMP_OVER_S = 0.4
 _LONGEST_JUMP_S = 0.3
@@ -152,7 +149,7 @@ class LoopJob:
     warp: Warp = FLAT
     corners_mm: tuple[float, ...] = ()
     acceleration_mm_s2: float = 500.0
-    noise_v: float = 0.8
+    noise_v: float = USUAL_NOISE_V
     lag_s: float = TYPICAL_LAG_S
     rise_v: float = TYPICAL_RISE_V
     touch_mm: float = 0.0  # gap at which something touches
@@ -280,9 +277,8 @@ def choose_settings(job: LoopJob, settings: LoopSettings) -> Chosen:
     Z can do stay as they are."""
     gain = GAIN_SHARE / (job.lag_s * job.slope_v_per_mm)
     rate = job.warp.steepest() * job.speed_mm_min / 60
-    dead = round(max(0.2, 2 * job.noise_v), 1)
-    least, most = HOLD_SHARES
-    hold = min(most, max(least, math.ceil(20 * (1 - dead / max(job.rise_v, 0.1))) / 20))
+    dead = dead_band_v(job.noise_v)
+    hold = hold_below(dead, job.rise_v)
     chosen = replace(settings, gain_mm_s_v=round(gain, 2), dead_band_v=dead, hold_below_share=hold)
     behind = chosen.dead_band_v / job.slope_v_per_mm + rate / (gain * job.slope_v_per_mm)
     return Chosen(chosen, behind, rate, rate <= settings.z_speed_mm_s)

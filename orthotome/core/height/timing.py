@@ -11,7 +11,6 @@ from dataclasses import dataclass, replace
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.hole_rules import hole_speed_mm_min, least_at_speed_mm
 from orthotome.core.machine.motion import (
-    AT_SPEED,
     DelayOrigin,
     blind_length_mm,
     fastest_round_mm_min,
@@ -52,7 +51,7 @@ class StartJob:
     delay_origin: DelayOrigin = "arc_strike"
     settled_after_s: float | None = None  # from arc on, as a trace measured it
     noise_v: float | None = None
-    hold_below_share: float = AT_SPEED
+    hold_below_share: float | None = None  # by a recording; None: by what is usual of an arc
 
     def __post_init__(self) -> None:
         for name in (
@@ -107,6 +106,20 @@ def dead_band_v(noise_v: float) -> float:
     return max(_LEAST_DEAD_BAND_V, round(_NOISE_SIGMAS * noise_v, 1))
 
 
+USUAL_NOISE_V = 0.8  # of the arc, one sigma, where no recording shows it; assumption
+HOLD_SHARES = (0.8, 0.95)
+"""Between which shares of speed height is usually held (domain section 9)."""
+TYPICAL_RISE_V = 7.0
+"""Of the volts, from full speed to a stop; assumption, until a recording shows it."""
+
+
+def hold_below(dead_band: float, rise_v: float = TYPICAL_RISE_V) -> float:
+    """The share of speed under which height is held: from there on lost speed alone, at ``rise_v`` volts until the torch
+    stands, lifts the volts out of half the dead band. In twentieths."""
+    least, most = HOLD_SHARES
+    return min(most, max(least, math.ceil(20 * (1 - dead_band / max(rise_v, 0.1))) / 20))
+
+
 def start_timing(job: StartJob) -> StartTiming:
     """What the setting, the machine and its measured settling ask for."""
     measured = job.settled_after_s is not None
@@ -140,7 +153,8 @@ def start_timing(job: StartJob) -> StartTiming:
         blind_mm=blind,
         lead_in_mm=lead,
         lead_in_why=why,
-        hold_below_share=job.hold_below_share,
+        hold_below_share=job.hold_below_share
+        or hold_below(dead_band_v(job.noise_v if job.noise_v is not None else USUAL_NOISE_V)),
         dead_band_v=None if job.noise_v is None else dead_band_v(job.noise_v),
         hole_speed_mm_min=hole_speed_mm_min(job.speed_mm_min),
         least_hole_mm=least_at_speed_mm(job.speed_mm_min, job.acceleration_mm_s2),

@@ -20,7 +20,6 @@ import numpy as np
 from orthotome.core.fields import field_words
 from orthotome.core.height import events as ev
 from orthotome.core.height.events import Along, TraceEvent
-from orthotome.core.height.loop import HOLD_SHARES
 from orthotome.core.height.steady import (
     ARC_V,
     ArcOn,
@@ -33,7 +32,7 @@ from orthotome.core.height.steady import (
     steady_line,
     told_apart,
 )
-from orthotome.core.height.timing import dead_band_v, wakes_after_s
+from orthotome.core.height.timing import HOLD_SHARES, dead_band_v, hold_below, wakes_after_s
 from orthotome.core.height.trace import Array, Clock, Flags, Trace, checked, filled, way_mm
 from orthotome.core.height.trace_doubts import doubts_of
 from orthotome.core.quantities import seconds
@@ -351,8 +350,7 @@ def _hold_share(looks: list[_Look], dead_band: float | None) -> float | None:
     per_share = float((lost * rise).sum() / (lost**2).sum())
     if per_share <= 0:
         return HOLD_SHARES[0]
-    leaves = min(max(1 - dead_band / per_share, HOLD_SHARES[0]), HOLD_SHARES[1])
-    return round(leaves / 0.05) * 0.05
+    return hold_below(dead_band, per_share)
 
 
 def _crossing_jump_v(cuts: list[TraceCut], noise: float | None) -> float | None:

@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from typing import Literal
 
 from orthotome.core.errors import TradeError
-from orthotome.core.quantities import speed
+from orthotome.core.quantities import size, speed
 
 DelayOrigin = Literal["arc_strike", "start_of_motion"]
 
@@ -67,6 +67,21 @@ def share_of_circle_at_speed(
 def _refuse_no_acceleration(acceleration_mm_s2: float) -> None:
     if acceleration_mm_s2 <= 0:
         raise TradeError("acceleration_mm_s2", "must be more than zero.")
+
+
+LONG_RUN_MM = 80.0
+"""A straight that must be longer than that to be cut at speed is longer than most of a part's; assumption."""
+
+
+def long_run_says(asked_mm_min: float, acceleration_mm_s2: float) -> str | None:
+    """The sentence where a machine comes to a speed on long straights only (v^2/a from rest to rest); else None."""
+    needs = 2 * run_up_mm(asked_mm_min, acceleration_mm_s2)
+    if needs <= LONG_RUN_MM:
+        return None
+    return (
+        f"This table comes to {speed(asked_mm_min)} on straights longer than {size(needs, up=True)} only, by its acceleration: "
+        "shorter ones are cut slower than the number. Which set? shows what each set reaches on your part."
+    )
 
 
 def too_fast_says(asked_mm_min: float, fastest_mm_min: float, others: Sequence[str] = ()) -> str:

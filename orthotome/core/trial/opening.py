@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from orthotome.core.book.start_rows import StartingNumbers, StartValues
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.gas_supply import not_carried_says, not_plumbed_says, of_process
-from orthotome.core.machine.motion import too_fast_says
+from orthotome.core.machine.motion import long_run_says, too_fast_says
 from orthotome.core.pieces import ladder_speeds
 from orthotome.core.quantities import (
     INCH,
@@ -42,6 +42,7 @@ class Table:
     height_by_hand: bool = False
     fastest_mm_min: float | None = None
     delivery_l_min: float | None = None
+    acceleration_mm_s2: float | None = None
 
 
 _COARSE_STEPS, _COARSE_SHARE = 5, 0.2  # of the opening ladder: from 0.7 to 1.44 of the guess
@@ -152,6 +153,9 @@ def table_warnings(found: StartingNumbers, table: Table, gas: str) -> tuple[str,
     asked, fastest = found.values, table.fastest_mm_min
     if asked is not None and fastest is not None and asked.speed_mm_min > fastest:
         said.append(too_fast_says(asked.speed_mm_min, fastest))
+    elif asked is not None and table.acceleration_mm_s2 is not None:
+        long_run = long_run_says(asked.speed_mm_min, table.acceleration_mm_s2)
+        said += [long_run] if long_run else []
     if table.height_by_hand:
         said.append("Height is set by hand here: use a gauge block, by eye it ends up high.")
     return tuple(said)

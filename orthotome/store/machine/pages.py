@@ -33,6 +33,7 @@ def for_trial(session: Session, table_id: int) -> Table:
         written.height_by_hand,
         written.fastest_mm_min,
         written.air.delivery_l_min,
+        written.acceleration_mm_s2,
     )
 
 

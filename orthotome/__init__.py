@@ -1,3 +1,3 @@
 """Orthotome: plan, log and tune test cuts on a CNC plasma table until the edges are square."""
 
-__version__ = "0.20.0"
+__version__ = "0.21.0"

@@ -82,7 +82,7 @@ def _outline(x: float, y: float, start: StartValues, *, forgotten: bool) -> Iter
     ]
     middle = x + 190
     yield from _begin(middle + 4, y - k - 12, start)
-    yield f"G1 X{middle:.3f} Y{y - k:.3f} F{4300 if forgotten else round(start.speed_mm_min)}"
+    yield f"G1 X{middle:.3f} Y{y - k:.3f} F{4440 if forgotten else round(start.speed_mm_min)}"
     for cx, cy in corners:
         yield f"G1 X{cx:.3f} Y{cy:.3f}"
     yield f"G1 X{middle - (0 if forgotten else 2.5):.3f} Y{y - k:.3f}"

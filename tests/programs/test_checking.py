@@ -379,3 +379,10 @@ class Read(unittest.TestCase):
         self.assertIsNotNone(report.written)
         self.assertNotEqual(copy, text)  # made for another setting: feeds are put right
         self.assertTrue(any(f.code == "amperage_differs" for f in report.findings))
+
+    def test_the_published_example_is_what_the_command_answers(self) -> None:
+        campaign = (EXAMPLES / "campaign.example.json").read_bytes()
+        given = Given(campaign=campaign, sheet_mm=(900, 420))
+        report, _ = check_file((EXAMPLES / "program.example.nc").read_bytes(), given)
+        published = json.loads((EXAMPLES / "program_report.example.json").read_text())
+        self.assertEqual(json.loads(report.model_dump_json()), published)

@@ -398,7 +398,7 @@ def serve(
     """Serve Orthotome on 127.0.0.1, and with --lan to paired devices of the shop's network."""
     if reset and not demo:
         _refuse("--reset goes with --demo: the shop's own records are never thrown away.")
-    from orthotome.api.processes import begin  # noqa: PLC0415 (start-up time)
+    from orthotome.desk.working.processes import begin  # noqa: PLC0415 (start-up time)
 
     begin()
     gc.disable()  # what is imported stays: looking through it as it grows is a tenth of the start

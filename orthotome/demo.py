@@ -12,8 +12,6 @@ from fastapi import FastAPI
 from sqlmodel import Session, select
 
 from orthotome.api.app import create_app
-from orthotome.api.bench.judging import Judge
-from orthotome.api.bench.numbers import numbers_now
 from orthotome.core.book.start_rows import RowDetails, StartRow, StartValues
 from orthotome.core.height.signal_path import SignalPath
 from orthotome.core.log.starts import work_of_piece
@@ -27,6 +25,8 @@ from orthotome.core.trial.opening import default_limits, dialled_start
 from orthotome.core.trial.table_door import Job
 from orthotome.demo_machine import fill_machine
 from orthotome.demo_program import NAME, SHEET_MM, demo_program
+from orthotome.desk.bench.judging import Judge
+from orthotome.desk.bench.numbers import numbers_now
 from orthotome.formats.pieces.piece_set import basis_of, nicked
 from orthotome.formats.programs.report import report_to_file
 from orthotome.formats.programs.rs274 import read_program

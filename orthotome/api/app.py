@@ -10,7 +10,6 @@ from fastapi import FastAPI
 from orthotome import __version__
 from orthotome.api import front_end, problems
 from orthotome.api.bench import routes as bench
-from orthotome.api.bench.judging import Judge
 from orthotome.api.book import routes as book
 from orthotome.api.book import watch_routes as watching
 from orthotome.api.choose import routes as choose
@@ -20,8 +19,6 @@ from orthotome.api.height import live_routes as live
 from orthotome.api.height import routes as height
 from orthotome.api.height import set_point_routes as set_points
 from orthotome.api.height import trace_routes as recordings
-from orthotome.api.height.live import Lines
-from orthotome.api.height.recording import end_broken_off
 from orthotome.api.keeping import routes as keeping
 from orthotome.api.log import grading_routes as gradings
 from orthotome.api.log import photo_routes as photos
@@ -34,13 +31,12 @@ from orthotome.api.machine import instrument_routes as instruments
 from orthotome.api.machine import measured_routes as machine_measured
 from orthotome.api.machine import proof_routes as machine_proof
 from orthotome.api.machine import routes as machine
-from orthotome.api.once import Once
 from orthotome.api.pieces import plate_routes as plates
 from orthotome.api.pieces import routes as pieces
 from orthotome.api.practice import fault_routes as practice
 from orthotome.api.practice import sheet_routes as practice_sheet
 from orthotome.api.practice import table_routes as practice_tables
-from orthotome.api.practice.practice_shop import ON_PRACTICE, PracticeShop, practice_lines
+from orthotome.api.practice_shop import ON_PRACTICE, PracticeShop, practice_lines
 from orthotome.api.programs import routes as programs
 from orthotome.api.ready import routes as ready
 from orthotome.api.routing import open_rooms
@@ -52,6 +48,10 @@ from orthotome.api.trial import routes as trial
 from orthotome.api.trouble import help_routes as asking_for_help
 from orthotome.api.trouble import routes as trouble
 from orthotome.core.trial.table_door import TableDoor
+from orthotome.desk.bench.judging import Judge
+from orthotome.desk.height.live import Lines
+from orthotome.desk.height.recording import end_broken_off
+from orthotome.desk.working.once import Once
 from orthotome.sim.door import open_door as simulated_door
 from orthotome.sim.practice import open_practice_door
 from orthotome.store.database import Database, practice_records

@@ -13,7 +13,7 @@ from typing import Any
 
 from uvicorn.protocols.http.h11_impl import H11Protocol
 
-from orthotome.api.journal import journal
+from orthotome.desk.working.journal import journal
 
 HANDSHAKE_S = 5.0
 HEAD_S = 10.0  # from the connection, or the end of an answer, to a whole head of a request

@@ -11,13 +11,15 @@ from fastapi.responses import Response
 from pydantic import BaseModel
 from sqlmodel import Session
 
-from orthotome.api.bench.judging import Judge
-from orthotome.api.height.live import Lines
-from orthotome.api.once import Once
-from orthotome.api.practice.practice_shop import PracticeShop
+from orthotome.api.practice_shop import PracticeShop
 from orthotome.core.quantities import ShopUnits, speak
 from orthotome.core.trial.table_door import TableDoor
+from orthotome.desk.bench.judging import Judge
+from orthotome.desk.bench.numbers import numbers_now
+from orthotome.desk.height.live import Lines
+from orthotome.desk.working.once import Once
 from orthotome.store.database import Database
+from orthotome.store.height.here import NumbersNow
 from orthotome.store.people.devices import LetIn
 from orthotome.store.shop import shop
 
@@ -102,6 +104,13 @@ async def _revisions(request: Request) -> Any:
 Store = Annotated[SignedStore, Depends(_store)]
 Reading = Annotated[Session, Depends(_read)]
 TheJudge = Annotated[Judge, Depends(_judge)]
+
+
+def _numbers(judge: TheJudge) -> NumbersNow:
+    return numbers_now(judge)
+
+
+Numbers = Annotated[NumbersNow, Depends(_numbers)]
 Benches = Annotated[Once[tuple[int, int, ShopUnits, str], str], Depends(_benches)]
 KeptParts = Annotated[Once[tuple[int, int, ShopUnits], str], Depends(_parts)]
 Revisions = Annotated[Once[tuple[int, int], str], Depends(_revisions)]

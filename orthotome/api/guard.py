@@ -14,9 +14,9 @@ from starlette.datastructures import MutableHeaders
 from starlette.requests import ClientDisconnect
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from orthotome.api.budgets import GONE
-from orthotome.api.journal import journal
 from orthotome.api.problems import problem
+from orthotome.desk.working.budgets import GONE
+from orthotome.desk.working.journal import journal
 
 LOCAL_NAMES = frozenset({"127.0.0.1", "localhost", "[::1]"})
 LARGEST_BODY_BYTES = 6_000_000

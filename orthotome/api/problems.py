@@ -14,12 +14,12 @@ from sqlalchemy.exc import DatabaseError, DBAPIError, OperationalError
 from starlette.exceptions import HTTPException
 from starlette.requests import ClientDisconnect
 
-from orthotome.api.budgets import Busy, Left
-from orthotome.api.journal import journal
 from orthotome.api.wire import Problem
 from orthotome.core.doubts import Doubted
 from orthotome.core.errors import TradeError
 from orthotome.core.fields import field_words, named
+from orthotome.desk.working.budgets import Busy, Left
+from orthotome.desk.working.journal import journal
 from orthotome.formats.reading import FileError, field_path, sentence
 from orthotome.store.errors import ChangedMeanwhile, NotFound, Refused, StoreError, TooManyTries
 from orthotome.store.keeping.files import trouble_of

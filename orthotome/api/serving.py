@@ -19,15 +19,15 @@ from typing import Any
 import uvicorn
 from fastapi import FastAPI
 
-from orthotome.api import budgets
 from orthotome.api.app import FRONT_END, create_app
-from orthotome.api.bench.judging import Judge, think_ahead
 from orthotome.api.connections import BoundedProtocol, bounded_handshakes, room_for_connections
 from orthotome.api.door.addresses import addresses, names
 from orthotome.api.door.network import NetworkDoor
 from orthotome.api.guard import Guard
-from orthotome.api.journal import keep_journal
 from orthotome.api.keeping.daily import DailyBackups
+from orthotome.desk.bench.judging import Judge, think_ahead
+from orthotome.desk.working import budgets
+from orthotome.desk.working.journal import keep_journal
 from orthotome.store.database import Database
 from orthotome.store.errors import StartFault
 from orthotome.store.keeping.opening import opened

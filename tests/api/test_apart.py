@@ -7,9 +7,9 @@ from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from unittest.mock import patch
 
-from orthotome.api import apart as house
 from orthotome.core.errors import TradeError
 from orthotome.core.quantities import INCH, METRIC, length, speak
+from orthotome.desk.working import apart as house
 from orthotome.formats.pieces.drawing import MOST_RINGS, read_drawing
 from orthotome.formats.reading import FileError
 from tests.shop import ShopOf

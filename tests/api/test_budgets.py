@@ -11,9 +11,10 @@ import urllib.request
 from typing import Any
 from unittest.mock import patch
 
-from orthotome.api import apart, budgets, connections
-from orthotome.api.budgets import GONE, Busy, InLine, Left
+from orthotome.api import connections
 from orthotome.core.errors import TradeError
+from orthotome.desk.working import apart, budgets
+from orthotome.desk.working.budgets import GONE, Busy, InLine, Left
 from orthotome.formats.pieces.drawing import read_drawing
 from tests.api.test_door import SERVED_AT, STRANGER
 from tests.shop import ShopOf

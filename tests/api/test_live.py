@@ -16,10 +16,10 @@ from unittest.mock import patch
 
 from sqlalchemy.exc import OperationalError
 
-from orthotome.api.height.live import Lines, LiveLine, at_address
-from orthotome.api.height.live import LiveSample as Shown
-from orthotome.api.height.recording import end_broken_off, trace_of
 from orthotome.core.height.loop import LoopSettings
+from orthotome.desk.height.live import Lines, LiveLine, at_address
+from orthotome.desk.height.live import LiveSample as Shown
+from orthotome.desk.height.recording import end_broken_off, trace_of
 from orthotome.formats.height.line import TrimLine
 from orthotome.sim.line import TableLine
 from orthotome.sim.live import Fault, LiveJob, LivePath, LiveSample, LiveTable

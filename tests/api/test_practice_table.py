@@ -4,7 +4,7 @@ import unittest
 from datetime import timedelta
 from typing import Any
 
-from orthotome.api.practice.practice_shop import PracticeShop, practice_lines
+from orthotome.api.practice_shop import PracticeShop, practice_lines
 from orthotome.core.height.after_square import Control
 from orthotome.core.height.trace import Trace
 from orthotome.core.practice.table_exercises import table_exercise

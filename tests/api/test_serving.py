@@ -20,11 +20,11 @@ from fastapi.testclient import TestClient
 
 from orthotome.api import serving
 from orthotome.api.app import create_app
-from orthotome.api.bench.judging import Judge
 from orthotome.api.routing import open_rooms, room
 from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.tuner.advise import Judgement
 from orthotome.core.tuner.advise import judge as think
+from orthotome.desk.bench.judging import Judge
 from orthotome.store.database import Database
 from orthotome.store.errors import StartFault
 from tests.jobs import PLATE_JOB
@@ -87,7 +87,8 @@ class ImportsWhenUsed(unittest.TestCase):
 
     def test_the_process_that_others_are_forked_from_imports_no_server(self) -> None:
         self.assertEqual(
-            self.imported("orthotome.api.bench.thinking, orthotome.api.apart") & {"fastapi", "sqlmodel"},
+            self.imported("orthotome.desk.bench.thinking, orthotome.desk.working.apart")
+            & {"fastapi", "sqlmodel"},
             set(),
         )
 
@@ -200,7 +201,7 @@ class Judgements(unittest.TestCase):
 
         together, judge = Barrier(2), Judge()
         with (
-            patch("orthotome.api.bench.judging.tuner", return_value=slow),
+            patch("orthotome.desk.bench.judging.tuner", return_value=slow),
             ThreadPoolExecutor(6) as many,
         ):
             found = [many.submit(judge.judge, PLATE_JOB) for _ in range(6)]
@@ -230,7 +231,7 @@ class ManyScreens(unittest.TestCase):
             return think(campaign, batch)
 
         with (
-            patch("orthotome.api.bench.judging.tuner", return_value=slow),
+            patch("orthotome.desk.bench.judging.tuner", return_value=slow),
             self.client,  # one event loop for all that is asked
             ThreadPoolExecutor(30) as screens,
         ):
@@ -253,7 +254,7 @@ class ManyScreens(unittest.TestCase):
             return think(campaign, batch)
 
         written: list[Campaign] = []
-        with patch("orthotome.api.bench.judging.tuner", return_value=writes_meanwhile):
+        with patch("orthotome.desk.bench.judging.tuner", return_value=writes_meanwhile):
             body = {"kind": "square", "count": 2}
             noted = self.client.post(f"/api/trials/{HALF_WAY}/piece/cut", json=body)
             self.assertEqual(noted.status_code, 201, noted.text)

@@ -31,7 +31,7 @@ from tools.suite.run import Run
 
 def _warm() -> None:
     """Import what most tests import, and begin the process that the tuner and the readers are forked from."""
-    from orthotome.api import processes  # noqa: PLC0415
+    from orthotome.desk.working import processes  # noqa: PLC0415
 
     processes.begin()
     for module in (

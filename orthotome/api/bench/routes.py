@@ -7,7 +7,6 @@ from fastapi.responses import Response
 from sqlmodel import Session
 
 from orthotome.api.bench import answers, models
-from orthotome.api.bench.judging import Judge, judged
 from orthotome.api.depends import Benches, OpenDoor, Reading, Revisions, Store, TheJudge
 from orthotome.api.log import models as log_models
 from orthotome.api.routing import room
@@ -18,6 +17,7 @@ from orthotome.core.quantities import spoken
 from orthotome.core.setting import Setting
 from orthotome.core.trial.table_door import Job
 from orthotome.core.trial.what_if import WhatIf
+from orthotome.desk.bench.judging import Judge, judged
 from orthotome.formats.trial.campaign import DrossFile, Height, Speed
 from orthotome.store.bench import campaigns
 from orthotome.store.database import Database

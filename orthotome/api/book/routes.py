@@ -8,7 +8,6 @@ from fastapi import Query
 from fastapi.responses import Response
 from sqlmodel import Session
 
-from orthotome.api.apart import apart
 from orthotome.api.bodies import JSON_TYPES, JsonBody, takes
 from orthotome.api.book import answers, models
 from orthotome.api.depends import Reading, Store, many_as_they_are
@@ -33,6 +32,7 @@ from orthotome.core.trial.opening import (
     table_warnings,
 )
 from orthotome.core.units import UNITS
+from orthotome.desk.working.apart import apart
 from orthotome.formats.book.recipe import RecipeFile
 from orthotome.formats.book.row_import import (
     ALL_COLUMNS,

@@ -15,8 +15,8 @@ from starlette.types import ASGIApp, Receive, Scope, Send
 from orthotome.api.door.pairing import Pairing
 from orthotome.api.door.pairing_page import pairing_page
 from orthotome.api.door.rights import Needs, needs
-from orthotome.api.journal import journal
 from orthotome.api.problems import problem
+from orthotome.desk.working.journal import journal
 from orthotome.store.database import Database
 from orthotome.store.people import devices
 from orthotome.store.people.devices import LetIn

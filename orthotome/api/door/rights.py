@@ -3,7 +3,7 @@
 import re
 from typing import Literal
 
-from orthotome.api.practice.practice_shop import ON_PRACTICE
+from orthotome.api.practice_shop import ON_PRACTICE
 
 Needs = Literal["nothing", "device", "person", "lead_hand", "this_machine"]
 

@@ -14,9 +14,9 @@ from fastapi.responses import FileResponse
 from orthotome.api.depends import Reading, Store
 from orthotome.api.door import models
 from orthotome.api.door.pairing import Code, Pairing
-from orthotome.api.journal import journal
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
+from orthotome.desk.working.journal import journal
 from orthotome.store.errors import NotFound, Refused
 from orthotome.store.people import devices, people, pins
 from orthotome.store.people.devices import LetIn

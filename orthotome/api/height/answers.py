@@ -5,11 +5,11 @@ from collections.abc import Sequence
 import numpy as np
 
 from orthotome.api.height import models
-from orthotome.api.height.live import LiveLine
 from orthotome.core.height.events import EVENT_WORDS
 from orthotome.core.height.signal_path import SignalPath, SignalReport
 from orthotome.core.height.trace import Array, Drawn, Trace
 from orthotome.core.height.trace_report import Recommend, TraceCut, TraceReport
+from orthotome.desk.height.live import LiveLine
 from orthotome.formats.height.signal_path import SignalPathFile, report_to_file
 from orthotome.formats.height.trace import cut_to_file, event_to_file
 from orthotome.store.tables import LineRow, SignalPathRow, TraceRow, TrimRow

@@ -11,15 +11,14 @@ from sqlmodel import Session
 from orthotome.api.depends import SignedStore, Store, TheJudge, TheLines
 from orthotome.api.door.network import STILL_LET_IN
 from orthotome.api.height import answers, models
-from orthotome.api.height.live import Lines, LiveLine, columns
-from orthotome.api.pieces.models import PieceQuery
-from orthotome.api.pieces.next_piece import next_piece
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
 from orthotome.core.height.trims import Trim, check_trim, says_of_trims
 from orthotome.core.path.paths import bends_mm
 from orthotome.core.pieces.piece import Contour
+from orthotome.desk.height.live import Lines, LiveLine, columns
+from orthotome.desk.pieces.next_piece import PieceAsked, next_piece
 from orthotome.formats.height.line import RunControl, RunLine, RunPath, StopLine, TrimLine
 from orthotome.store.height import lines as kept
 from orthotome.store.height import readings, traces
@@ -203,7 +202,7 @@ def _job(store: SignedStore, judge: TheJudge, table_id: int, request: models.Run
         trial = shop.bench_trial(session, table_id)
         if trial is None or trial.id is None:
             raise TradeError("table_id", "has no trial on its Bench: open one first.")
-        piece = next_piece(session, trial.id, judge, PieceQuery(kind=request.kind))
+        piece = next_piece(session, trial.id, judge, PieceAsked(kind=request.kind))
         setting = piece.job.campaign.start
         told = readings.told_control(session, trial.id)
         # The live table is the one that the trial's cuts were made on: it shows their volts at that height.

@@ -1,12 +1,12 @@
 """The signal path of a table: as it was set, and as it is seen."""
 
-from orthotome.api.bench.judging import judged
 from orthotome.api.depends import Reading, Store, TheJudge
 from orthotome.api.height import answers, models
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.height.signal_path import SignalPath
 from orthotome.core.height.volts import per_height_from, volts_for_height
+from orthotome.desk.bench.judging import judged
 from orthotome.formats.height.signal_path import SignalPathFile, examine_file
 from orthotome.store.height import signal_paths
 from orthotome.store.shop import shop

@@ -7,8 +7,7 @@ from fastapi import Query
 
 from orthotome.api.depends import Reading, Store, TheJudge
 from orthotome.api.height import models
-from orthotome.api.height.of_trial import TrialHeight, of_trial, report_of
-from orthotome.api.height.recording import control_in, summary_of
+from orthotome.api.height.trial_answers import height_answer
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
@@ -18,6 +17,8 @@ from orthotome.core.height.loop_says import run_says, why_chosen
 from orthotome.core.height.volts import touch_chance
 from orthotome.core.quantities import length, volts
 from orthotome.core.torch.counts import Counts
+from orthotome.desk.height.of_trial import TrialHeight, of_trial, report_of
+from orthotome.desk.height.recording import control_in, summary_of
 from orthotome.store.height import readings, traces
 from orthotome.store.trial import trials
 
@@ -32,7 +33,7 @@ def get_height(
     ahead: Annotated[int, Query(ge=1, le=20_000)] = 500,
 ) -> models.HeightAnswer:
     """Everything of height for a trial, as its parts are after ``ahead`` more starts too."""
-    return of_trial(session, trial_id, judge, ahead).answer()
+    return height_answer(of_trial(session, trial_id, judge, ahead))
 
 
 @router.put("/trials/{trial_id}/control")
@@ -44,7 +45,7 @@ def choose_control(
         trials.open_for_change(session, trial_id)
         found = of_trial(session, trial_id, judge)
         readings.tell_control(session, trial_id, _control(request, found), found.starts)
-        return of_trial(session, trial_id, judge).answer()
+        return height_answer(of_trial(session, trial_id, judge))
 
 
 def _control(request: models.ControlRequest, found: TrialHeight) -> Control:

@@ -8,11 +8,9 @@ from fastapi.responses import Response
 from pydantic import TypeAdapter, ValidationError
 from sqlmodel import Session
 
-from orthotome.api.apart import apart
 from orthotome.api.bodies import CSV_TYPES, CsvBody, takes
 from orthotome.api.depends import Reading, Store, as_it_is
 from orthotome.api.height import answers, models
-from orthotome.api.height.recording import report_or_none
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.doubts import ask
@@ -22,6 +20,8 @@ from orthotome.core.height.trace_doubts import doubts_of
 from orthotome.core.height.trace_report import Known, read_trace
 from orthotome.core.height.volts import volts_for_height
 from orthotome.core.units import UNITS
+from orthotome.desk.height.recording import report_or_none
+from orthotome.desk.working.apart import apart
 from orthotome.formats.height.trace_csv import (
     QUANTITY_OF,
     ColumnMatch,

@@ -5,7 +5,7 @@ from pathlib import Path
 from threading import Event, Thread
 from types import TracebackType
 
-from orthotome.api.journal import journal
+from orthotome.desk.working.journal import journal
 from orthotome.store.keeping import backups
 from orthotome.store.keeping.files import Unusable
 

@@ -10,9 +10,9 @@ from fastapi.responses import FileResponse
 from starlette.concurrency import run_in_threadpool
 
 from orthotome.api.depends import TheLines
-from orthotome.api.journal import journal
 from orthotome.api.keeping import models
 from orthotome.api.routing import room
+from orthotome.desk.working.journal import journal
 from orthotome.store.database import Database
 from orthotome.store.errors import Refused
 from orthotome.store.keeping import backups

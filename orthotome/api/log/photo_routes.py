@@ -6,7 +6,6 @@ from typing import Annotated
 from fastapi import Query
 from fastapi.responses import Response
 
-from orthotome.api.apart import apart
 from orthotome.api.bodies import PICTURE_TYPES, PictureBody, takes
 from orthotome.api.depends import Reading, Store
 from orthotome.api.log import answers, models
@@ -14,6 +13,7 @@ from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.edge import on_photo
 from orthotome.core.errors import TradeError
+from orthotome.desk.working.apart import apart
 from orthotome.formats.log.photo import MEDIA_TYPE, read_photo
 from orthotome.store.errors import NotFound
 from orthotome.store.log import photo_files, photos

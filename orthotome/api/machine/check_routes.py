@@ -8,12 +8,12 @@ from pydantic import Field
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store
-from orthotome.api.machine.check_says import CheckSaid, said_of
 from orthotome.api.routing import room
 from orthotome.api.wire import Id, Wire
 from orthotome.core.edge.instruments import USUAL_TAPE
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.run_up import RunUp, acceleration_by_feed, holds_says
+from orthotome.desk.machine.check_says import CheckSaid, said_of
 from orthotome.formats.machine.checks import CheckFile
 from orthotome.formats.reading import FileModel
 from orthotome.store.height import traces

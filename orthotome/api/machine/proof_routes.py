@@ -7,8 +7,7 @@ from fastapi.responses import Response
 from pydantic import Field
 from sqlmodel import Session
 
-from orthotome.api.bench.numbers import Numbers
-from orthotome.api.depends import Reading, Store
+from orthotome.api.depends import Numbers, Reading, Store
 from orthotome.api.routing import room
 from orthotome.api.wire import Id, Wire
 from orthotome.core.errors import TradeError

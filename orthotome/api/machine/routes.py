@@ -5,7 +5,6 @@ from typing import Annotated
 from fastapi import Query
 from fastapi.responses import Response
 
-from orthotome.api.apart import apart
 from orthotome.api.bodies import PICTURE_TYPES, PictureBody, takes
 from orthotome.api.depends import Reading, Store
 from orthotome.api.machine import answers, models
@@ -15,6 +14,7 @@ from orthotome.core.book.start_rows import StartValues
 from orthotome.core.machine.air import AirFinding, cylinder_life, judge_air
 from orthotome.core.machine.axis_map import FRAME, AxisMap, Direction
 from orthotome.core.trial.campaign import Campaign, Limits, Target, TorchSet
+from orthotome.desk.working.apart import apart
 from orthotome.formats.log.photo import MEDIA_TYPE, read_photo
 from orthotome.formats.machine.profile import SHIPPED, OutputProfile
 from orthotome.formats.machine.table_page import AirFile

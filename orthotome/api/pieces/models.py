@@ -10,6 +10,7 @@ from orthotome.core.errors import TradeError
 from orthotome.core.path.paths import SegmentKind
 from orthotome.core.pieces import MOST_AT_ONCE, PieceName
 from orthotome.core.setting import Setting
+from orthotome.desk.pieces.next_piece import PieceAsked
 from orthotome.formats.reading import TINY, FileModel
 from orthotome.formats.trial.campaign import Height, Speed, Text
 
@@ -74,6 +75,18 @@ class PieceQuery(Wire):
         if len(found) != self.count:
             raise TradeError("settings", f"{len(found)} settings are not {self.count} squares.")
         return found
+
+    def asked(self) -> PieceAsked:
+        """As the desk is asked. Raises TradeError as ``squares`` does."""
+        return PieceAsked(
+            self.kind,
+            self.plate_id,
+            self.count,
+            self.squares(),
+            self.first,
+            self.own_part_id,
+            self.fit_holes,
+        )
 
 
 class FileQuery(PieceQuery):

@@ -6,19 +6,19 @@ from typing import Annotated, Literal
 from fastapi import Query, Request
 from fastapi.responses import Response
 
-from orthotome.api.apart import apart
-from orthotome.api.bench.writing import writing_judged
 from orthotome.api.bodies import DRAWING_TYPES, DrawingBody, takes
 from orthotome.api.depends import Reading, Store, TheJudge, as_it_is
 from orthotome.api.pieces import models
-from orthotome.api.pieces.next_piece import NextPiece, next_piece
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
+from orthotome.api.writing_judged import writing_judged
 from orthotome.core.errors import TradeError
 from orthotome.core.log.items import items_of, square_item
 from orthotome.core.machine.motion import blind_length_mm
 from orthotome.core.pieces import played, real_time, square_size_mm
 from orthotome.core.setting import Setting
+from orthotome.desk.pieces.next_piece import NextPiece, next_piece
+from orthotome.desk.working.apart import apart
 from orthotome.formats.pieces.curves import Unit
 from orthotome.formats.pieces.drawing import read_drawing
 from orthotome.formats.pieces.piece_set import basis_of, nicked, piece_file
@@ -51,12 +51,12 @@ def get_piece(
     """What the next piece needs, and where it goes on the plate asked for, if it fits there."""
     refused = None
     try:
-        found = next_piece(session, trial_id, judge, asked)
+        found = next_piece(session, trial_id, judge, asked.asked())
     except TradeError as full:
         if full.field != "plate":
             raise
         refused = full.sentence
-        found = next_piece(session, trial_id, judge, asked.model_copy(update={"plate_id": None}))
+        found = next_piece(session, trial_id, judge, replace(asked.asked(), plate_id=None))
     on_plate = asked.plate_id is not None and refused is None
     piece = found.job.piece
     return models.PieceAnswer(
@@ -83,7 +83,7 @@ def get_played(
     asked: Annotated[models.PieceQuery, Query()],
 ) -> Response:
     """The path of the next piece on its plate, with where the torch is when."""
-    found = next_piece(session, trial_id, judge, asked)
+    found = next_piece(session, trial_id, judge, asked.asked())
     piece, settings = found.job.piece, found.settings
     runs = played(piece, found.delay_s, found.acceleration_mm_s2, settings.fastest_mm_min)
     plate = None if asked.plate_id is None else plates.plate(session, asked.plate_id)
@@ -140,7 +140,7 @@ def get_piece_file(
 
     With a plate it lies at its free place there; the cut sheet has a code that leads back to the trial.
     """
-    found = next_piece(session, trial_id, judge, asked)
+    found = next_piece(session, trial_id, judge, asked.asked())
     job = replace(found.job, address=f"{request.base_url}trials/{trial_id}")
     dry = form == "nc" and asked.dry_run
     headers = {}
@@ -158,7 +158,7 @@ def cut_piece(
     """Remember that the next piece was cut: its place is taken, and squares wait to be read."""
     asked = models.PieceQuery(**request.model_dump())
     with writing_judged(database, trial_id, judge, asked.count) as (session, _, _):
-        found = next_piece(session, trial_id, judge, asked)
+        found = next_piece(session, trial_id, judge, asked.asked())
         rows = planned.note_cut(session, trial_id, _cut_pieces(trial_id, found), request.plate_id)
         return models.CutPieceAnswer(waiting=[r.id for r in rows if r.id is not None])
 

@@ -6,7 +6,6 @@ from dataclasses import replace
 import numpy as np
 from sqlmodel import Session
 
-from orthotome.api.bench.judging import Judge
 from orthotome.api.practice import arc_answers
 from orthotome.api.practice import table_models as models
 from orthotome.core.edge.edges import way_in_words
@@ -25,6 +24,7 @@ from orthotome.core.torch.fittings import PART_WORDS
 from orthotome.core.trial.advice import ChanceMap
 from orthotome.core.trial.campaign import Campaign
 from orthotome.core.trial.table_door import FittedAnew
+from orthotome.desk.bench.judging import Judge
 from orthotome.sim.practice import (
     EVERYTHING_ANEW,
     hidden_in,

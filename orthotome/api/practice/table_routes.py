@@ -4,18 +4,18 @@ import contextlib
 
 from sqlmodel import Session
 
-from orthotome.api.bench.judging import Judge, judged
 from orthotome.api.depends import Reading, Store, TheJudge, ThePracticeShop
 from orthotome.api.practice import arc_answers
 from orthotome.api.practice import table_answers as answers
 from orthotome.api.practice import table_models as models
-from orthotome.api.practice.practice_shop import PracticeShop
+from orthotome.api.practice_shop import PracticeShop
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.practice.at_the_arc import judge_arc_end, masters_arc
 from orthotome.core.practice.at_the_table import TableDebrief, judge_end, masters_way
 from orthotome.core.practice.table_exercises import EVERY_EXERCISE, TableExercise, table_exercise
 from orthotome.core.setting import Setting
+from orthotome.desk.bench.judging import Judge, judged
 from orthotome.sim.practice import PracticeDoor, arc_run, true_chance
 from orthotome.store.errors import NotFound, Refused
 from orthotome.store.log import cuts

@@ -5,9 +5,7 @@ from collections.abc import Callable
 
 from sqlmodel import Session
 
-from orthotome.api.apart import Watch, apart
 from orthotome.api.programs import models
-from orthotome.api.torch.parts_gathered import cost_of_start
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.axis_map import AxisMap
 from orthotome.core.programs.against import Against
@@ -20,6 +18,8 @@ from orthotome.core.programs.remade import remake_for
 from orthotome.core.programs.run_costs import RunCosts, run_costs
 from orthotome.core.programs.split import half_says
 from orthotome.core.torch.forecast import starts_left
+from orthotome.desk.torch.costs_now import cost_of_start
+from orthotome.desk.working.apart import Watch, apart
 from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.programs.correcting import corrected
 from orthotome.formats.programs.picture import WorkedOut, worked_out

@@ -8,12 +8,11 @@ from typing import Annotated
 from fastapi import Depends, Request
 from sqlmodel import Session
 
-from orthotome.api.apart import Watch
-from orthotome.api.bench.numbers import Numbers
-from orthotome.api.depends import SignedStore, Store
-from orthotome.api.once import Once
+from orthotome.api.depends import Numbers, SignedStore, Store
 from orthotome.api.programs import answers
 from orthotome.core.quantities import ShopUnits, spoken
+from orthotome.desk.working.apart import Watch
+from orthotome.desk.working.once import Once
 from orthotome.formats.programs.picture import WorkedOut
 from orthotome.store.height.here import NumbersNow
 from orthotome.store.programs import programs

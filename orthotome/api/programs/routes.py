@@ -6,10 +6,8 @@ from typing import Annotated, Any
 from fastapi import Path, Query
 from fastapi.responses import Response
 
-from orthotome.api.apart import Watch, apart
-from orthotome.api.bench.numbers import Numbers
 from orthotome.api.bodies import DRAWING_TYPES, PROGRAM_TYPES, DrawingBody, ProgramBody, takes
-from orthotome.api.depends import Reading, Store, as_it_is
+from orthotome.api.depends import Numbers, Reading, Store, as_it_is
 from orthotome.api.programs import answers, models, ways
 from orthotome.api.programs.found import WithPrograms
 from orthotome.api.routing import room
@@ -18,6 +16,7 @@ from orthotome.core.errors import TradeError
 from orthotome.core.machine.hole_fit import passes_says
 from orthotome.core.quantities import duration
 from orthotome.core.torch.counts import Counts
+from orthotome.desk.working.apart import Watch, apart
 from orthotome.formats.pieces.drawing import read_drawing
 from orthotome.formats.pieces.own_part import rings_to_file
 from orthotome.formats.programs.picture import WorkedOut

@@ -2,7 +2,6 @@
 
 from sqlmodel import Session
 
-from orthotome.api.apart import apart
 from orthotome.api.programs.answers import costs_of_start
 from orthotome.api.wire import Wire
 from orthotome.core.errors import TradeError
@@ -19,6 +18,7 @@ from orthotome.core.programs.split import (
     ways_to_cut,
 )
 from orthotome.core.quantities import duration
+from orthotome.desk.working.apart import apart
 from orthotome.formats.machine.profile import OutputProfile
 from orthotome.formats.programs.rs274 import NoProgram, read_program, refusal
 from orthotome.formats.programs.splitting import TwoSets, halves

@@ -1,7 +1,6 @@
 """Torch sets, what is fitted, and how the jet stands, as answers on the wire."""
 
 import json
-from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from sqlmodel import Session
@@ -10,16 +9,15 @@ from orthotome.api.torch import models
 from orthotome.core.edge.edges import Swirl, outward_normal_deg
 from orthotome.core.pieces.rounds import slug_says
 from orthotome.core.torch.counts import Counts
+from orthotome.desk.torch.seats import SeatRead, seats_of, swirl_of
 from orthotome.formats.torch.slug import MountFile, alignment_to_file
-from orthotome.store.log.lean import squares_of_seat
 from orthotome.store.shop import shop
-from orthotome.store.tables import FittingRow, MountRow, SlugRow, TorchSetRow
-from orthotome.store.torch import fittings, mounts, sets
+from orthotome.store.tables import FittingRow, SlugRow, TorchSetRow
+from orthotome.store.torch import fittings, mounts
 
 if TYPE_CHECKING:
     from orthotome.core.torch.alignment import SlugReading
-
-_SEATS_SHOWN = 6
+    from orthotome.core.torch.seat import Moved
 
 
 def torch_set(row: TorchSetRow) -> models.TorchSetAnswer:
@@ -37,17 +35,11 @@ def fitting(row: FittingRow, now: fittings.Fitted) -> models.FittingAnswer:
 def torch(session: Session, table_id: int) -> models.TorchAnswer:
     """The torch of a table."""
     table, mount = shop.table(session, table_id), mounts.mount_of(session, table_id)
-    set_id = fittings.fitted(session, table_id).torch_set_id
-    swirl: Swirl = "clockwise" if set_id is None else sets.torch_set(session, set_id).swirl  # type: ignore[assignment]
-    slugs = mounts.slugs_of(session, table_id)
-    seats = [
-        _seat(session, seat, [s for s in slugs if s.mount_id == seat.id], mount, swirl)
-        for seat in mounts.mounts_of(session, table_id)[:_SEATS_SHOWN]
-    ]
+    seats = [_seat(seat) for seat in seats_of(session, table_id)]
     on_bench = shop.bench_trial(session, table_id)
     return models.TorchAnswer(
         table=table.name,
-        swirl_known=set_id is not None,
+        swirl_known=swirl_of(session, table_id)[1],
         mount=MountFile.model_validate(
             {"axes": json.loads(mount.axes), "turns_about_itself": mount.turns_about_itself}
         ),
@@ -59,48 +51,30 @@ def torch(session: Session, table_id: int) -> models.TorchAnswer:
     )
 
 
-def _seat(
-    session: Session, seat: FittingRow, slugs: Sequence[SlugRow], mount: MountRow, swirl: Swirl
-) -> models.SeatAnswer:
-    from orthotome.core.torch.alignment import KNOWN, in_words  # noqa: PLC0415 (start-up time)
-    from orthotome.core.torch.seat import Sitting, seat_of  # noqa: PLC0415
-
-    squares = squares_of_seat(session, seat.id or 0)
-    kept = [s for s in slugs if not s.struck_out]
-    # Squares are told apart by their ids.
-    read = [
-        *squares,
-        *(
-            Sitting(s.read_at, tuple(mounts.slug_readings(s, piece=-1 - n)), slug=True)
-            for n, s in enumerate(kept)
-        ),
-    ]
-    found = seat_of(read, swirl, mount.target_deg, mounts.as_core(mount))
-    if found is None:
-        said = "Nothing was read in this seat yet: cut a round slug and read its edge all the way round."
-        believed: tuple[SlugReading, ...] = ()
-    else:
-        said, believed = in_words(found.alignment, mount.target_deg), found.believed
-    moved = found.moved if found else None
-    pieces = {r.piece for r in believed}
+def _seat(seat: SeatRead) -> models.SeatAnswer:
+    pieces = {r.piece for r in seat.believed}
     return models.SeatAnswer(
-        id=seat.id or 0,
-        seated_at=seat.fitted_at,
-        alignment=alignment_to_file(found.alignment) if found else None,
-        in_words=said,
-        known_to_deg=KNOWN * found.alignment.sd_deg if found else None,
+        id=seat.row.id or 0,
+        seated_at=seat.row.fitted_at,
+        alignment=alignment_to_file(seat.alignment) if seat.alignment else None,
+        in_words=seat.in_words,
+        known_to_deg=seat.known_to_deg,
         squares=sum(p > 0 for p in pieces),
         read_slugs=sum(p < 0 for p in pieces),
-        readings=len(believed),
-        moved=moved
-        and models.MovedAnswer(
-            at=moved.at,
-            says=moved.says,
-            slug_id=next((s.id for s in reversed(kept) if s.read_at >= moved.at), None),
-            lean_deg=round(moved.before.lean_deg, 2),
-            toward_deg=round(moved.before.toward_deg, 1) % 360.0,
-        ),
-        slugs=[_slug(s, swirl) for s in slugs],
+        readings=len(seat.believed),
+        moved=_moved(seat.moved, seat) if seat.moved else None,
+        slugs=[_slug(s, seat.swirl) for s in seat.slugs],
+    )
+
+
+def _moved(moved: "Moved", seat: SeatRead) -> models.MovedAnswer:
+    since = (s.id for s in reversed(seat.slugs) if not s.struck_out and s.read_at >= moved.at)
+    return models.MovedAnswer(
+        at=moved.at,
+        says=moved.says,
+        slug_id=next(since, None),
+        lean_deg=round(moved.before.lean_deg, 2),
+        toward_deg=round(moved.before.toward_deg, 1) % 360.0,
     )
 
 

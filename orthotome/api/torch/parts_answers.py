@@ -7,15 +7,14 @@ import numpy as np
 from sqlmodel import Session
 
 from orthotome.api.torch import parts_models as models
-from orthotome.core.torch.counts import Counts
 from orthotome.core.torch.fittings import KEPT_WORDS, PART_WORDS
-from orthotome.core.torch.forecast import VERDICT_WORDS, Verdict, in_tens, report_of
+from orthotome.core.torch.forecast import VERDICT_WORDS, in_tens, report_of
 from orthotome.core.torch.inspection import PART_FACTS
-from orthotome.core.torch.lives import span_left
 from orthotome.core.torch.pit import LearnedLife
+from orthotome.desk.torch.parts_now import PartNow
 from orthotome.formats.torch.wear import StartsLeftFile
 from orthotome.store.tables import InspectionRow, PartRow
-from orthotome.store.torch import inspections, parts, stock
+from orthotome.store.torch import stock
 
 _LINE = 16
 _OF_DRAWS = 3  # one in so many is enough to draw with
@@ -45,92 +44,31 @@ def inspection(row: InspectionRow) -> models.InspectionAnswer:
     return models.InspectionAnswer(**known, looks=json.loads(row.looks), has_photo=bool(row.photo))
 
 
-def many(
-    session: Session, rows: Sequence[PartRow], electrode_id: int, electrode: LearnedLife
-) -> list[models.PartAnswer]:
-    """Parts of one set with their histories; ``electrode`` is the life of the one with that id."""
-    ids = [r.id or 0 for r in rows]
-    done, seen = parts.counts_of(session, ids), inspections.of_parts(session, ids)
+def many(session: Session, found: Sequence[PartNow]) -> list[models.PartAnswer]:
+    """Parts with their histories, and how many more lie on the shelf."""
     shelf = {(s.torch_set_id, s.part): s.on_shelf for s in stock.stock(session)}
-    ended = parts.ended(session, rows[0].torch_set_id) if rows else {}
-    return [
-        _part(
-            row,
-            done[row.id or 0],
-            seen[row.id or 0],
-            ended,
-            shelf,
-            electrode if row.id == electrode_id else None,
-        )
-        for row in rows
-    ]
+    return [_part(part, shelf) for part in found]
 
 
-def _part(  # noqa: PLR0917 (an answer is of all that is known)
-    row: PartRow,
-    done: Counts,
-    seen: Sequence[InspectionRow],
-    ended: dict[str, list[int]],
-    shelf: dict[tuple[int, str], int],
-    electrode: LearnedLife | None,
-) -> models.PartAnswer:
-    left, verdict, says = _left(row, done, seen, ended, electrode)
+def _part(part: PartNow, shelf: dict[tuple[int, str], int]) -> models.PartAnswer:
+    row = part.row
     return models.PartAnswer(
         id=row.id or 0,
         part=row.part,
         word=PART_WORDS[row.part],  # type: ignore[index]
         number=row.number,
-        counts=models.CountsModel(**vars(done)),
+        counts=models.CountsModel(**vars(part.done)),
         kept=row.kept,
         kept_word=KEPT_WORDS[row.kept],  # type: ignore[index]
         goes_in=PART_FACTS[row.part].goes_in,  # type: ignore[index]
         limit_mm=row.limit_mm,
-        left=left,
-        verdict=verdict,
-        verdict_word=VERDICT_WORDS[verdict],
-        says=says,
-        inspections=[inspection(i) for i in reversed(seen)],
+        left=_told(part.left),
+        verdict=part.verdict,
+        verdict_word=VERDICT_WORDS[part.verdict],
+        says=part.says,
+        inspections=[inspection(i) for i in reversed(part.seen)],
         on_shelf=shelf.get((row.torch_set_id or 0, row.part)),
     )
-
-
-def _left(
-    row: PartRow,
-    done: Counts,
-    seen: Sequence[InspectionRow],
-    ended: dict[str, list[int]],
-    electrode: LearnedLife | None,
-) -> tuple[StartsLeftFile | None, Verdict, str]:
-    """Starts left, verdict and reason: of the fitted electrode its forecast, else what was seen and earlier lives."""
-    looked: Verdict = seen[-1].verdict if seen else "not_known"  # type: ignore[assignment]
-    if electrode is not None and row.part == "electrode":
-        report = report_of(electrode)
-        worst = max(report.verdict, looked, key=_WORSE.index)
-        says = report.why if worst == report.verdict else _looked_at(seen[-1], done)
-        return _told(report.starts_left), worst, says
-    left = span_left(ended.get(row.part, []), done.starts)
-    if seen:
-        return _told(left), looked, _looked_at(seen[-1], done)
-    if left is not None:
-        return (
-            _told(left),
-            "not_known",
-            "Not looked at yet. What is left is what the shop’s earlier ones had.",
-        )
-    return (
-        None,
-        "not_known",
-        "Not looked at yet, and too few of its kind have ended here to say how long they last.",
-    )
-
-
-_WORSE: tuple[Verdict, ...] = ("not_known", "keep", "watch", "rough_work", "replace")
-
-
-def _looked_at(row: InspectionRow, done: Counts) -> str:
-    since = done.starts - row.starts
-    ago = f", {since} starts ago" if since else ""
-    return f"Looked at{f' by {row.seen_by}' if row.seen_by else ''}{ago}: {VERDICT_WORDS[row.verdict]}."  # type: ignore[index]
 
 
 def _told(left: object) -> StartsLeftFile | None:

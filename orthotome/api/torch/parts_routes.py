@@ -5,7 +5,6 @@ from typing import Annotated
 from fastapi import Query
 from fastapi.responses import Response
 
-from orthotome.api.apart import apart
 from orthotome.api.bodies import (
     CSV_TYPES,
     JSON_TYPES,
@@ -16,13 +15,12 @@ from orthotome.api.bodies import (
     takes,
 )
 from orthotome.api.depends import KeptParts, Reading, Store, TheJudge
-from orthotome.api.height.of_trial import of_trial
-from orthotome.api.height.wear import trim_answer
 from orthotome.api.listing import ListForm, listed
 from orthotome.api.routing import room
 from orthotome.api.torch import parts_answers as answers
 from orthotome.api.torch import parts_models as models
-from orthotome.api.torch.parts_gathered import counter_answer, parts_of_table, shelf
+from orthotome.api.torch.parts_page import counter_answer, parts_of_table, shelf
+from orthotome.api.torch.trim_answer import trim_answer
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
 from orthotome.core.quantities import length, spoken
@@ -37,6 +35,9 @@ from orthotome.core.torch.inspection import (
     rough_work_says,
 )
 from orthotome.core.torch.wear import LIMIT_MM, PIT_U_MM, check_grows
+from orthotome.desk.height.of_trial import of_trial
+from orthotome.desk.torch.parts_now import parts_now
+from orthotome.desk.working.apart import apart
 from orthotome.formats.listing import Column
 from orthotome.formats.log.photo import MEDIA_TYPE, read_photo
 from orthotome.formats.reading import read_json
@@ -103,7 +104,8 @@ def keep_part(part_id: Id, request: models.KeepRequest, database: Store) -> mode
 
 def _part(session: Reading, row: PartRow) -> models.PartAnswer:
     electrode = row if row.part == "electrode" else parts.newest(session, "electrode")
-    return answers.many(session, [row], electrode.id or 0, wear.life_on(session, electrode))[0]
+    life = wear.life_on(session, electrode)
+    return answers.many(session, parts_now(session, [row], electrode.id or 0, life))[0]
 
 
 @router.post("/parts/{part_id}/looked")

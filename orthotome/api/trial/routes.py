@@ -7,17 +7,14 @@ from fastapi import Query
 from fastapi.responses import Response
 from sqlmodel import Session
 
-from orthotome.api.apart import apart
-from orthotome.api.bench.judging import judged
-from orthotome.api.bench.writing import writing_judged
 from orthotome.api.bodies import JSON_TYPES, JsonBody, takes
 from orthotome.api.book import answers as book_answers
 from orthotome.api.book import models as book_models
 from orthotome.api.depends import Reading, Store, TheJudge, as_it_is
-from orthotome.api.height.of_trial import of_trial
 from orthotome.api.routing import room
 from orthotome.api.trial import answers, models
 from orthotome.api.wire import Id
+from orthotome.api.writing_judged import writing_judged
 from orthotome.core.book.start_rows import StartValues, kerf_not_measured_says
 from orthotome.core.edge.measuring import angle_gauge_u_deg, cannot_judge
 from orthotome.core.edge.squareness import square_target
@@ -28,6 +25,9 @@ from orthotome.core.trial.opening import (
     default_limits,
     held_by,
 )
+from orthotome.desk.bench.judging import judged
+from orthotome.desk.height.of_trial import of_trial
+from orthotome.desk.working.apart import apart
 from orthotome.formats.book.recipe import RecipeFile
 from orthotome.formats.reading import TINY
 from orthotome.formats.trial.campaign import (

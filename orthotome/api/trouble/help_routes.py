@@ -9,7 +9,6 @@ from pydantic import Field
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store, TheJudge
-from orthotome.api.machine.health_routes import health_lines
 from orthotome.api.routing import room
 from orthotome.api.trouble.routes import TroubleAnswer, TroubleRequest, case_answer, find_cause
 from orthotome.api.wire import Id, Wire
@@ -17,6 +16,7 @@ from orthotome.core.edge.edges import farthest_from_square
 from orthotome.core.quantities import length, seconds, speed, thickness, volts
 from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.campaign import Cut
+from orthotome.desk.machine.health import health_lines
 from orthotome.formats.reading import read_json
 from orthotome.formats.trial.campaign import campaign_to_file
 from orthotome.formats.trouble.help_pack import HelpPack, write_help_file, write_help_page

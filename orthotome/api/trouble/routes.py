@@ -9,8 +9,6 @@ from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store, TheJudge
 from orthotome.api.routing import room
-from orthotome.api.trouble.known import changed_last, known_facts, last_cut
-from orthotome.api.trouble.known_here import KnownHere
 from orthotome.api.wire import Id, Wire
 from orthotome.core.quantities import thickness
 from orthotome.core.stock.metals import metal_named
@@ -20,6 +18,8 @@ from orthotome.core.trouble.complaints import COMPLAINTS, GROUPS, Complaint
 from orthotome.core.trouble.diagnosis import NOT_KNOWN, check, diagnose
 from orthotome.core.trouble.odds import odds_of, shop_says
 from orthotome.core.trouble.questions import QUESTIONS, Answer, Effort, answer_words
+from orthotome.desk.trouble.known import changed_last, known_facts, last_cut
+from orthotome.desk.trouble.known_here import KnownHere
 from orthotome.formats.reading import FileModel
 from orthotome.formats.trouble.trouble import MOST_FACTS, Fact
 from orthotome.store.shop import shop

@@ -117,7 +117,7 @@ def hold_below(dead_band: float, rise_v: float = TYPICAL_RISE_V) -> float:
     """The share of speed under which height is held: from there on lost speed alone, at ``rise_v`` volts until the torch
     stands, lifts the volts out of half the dead band. In twentieths."""
     least, most = HOLD_SHARES
-    return min(most, max(least, math.ceil(20 * (1 - dead_band / max(rise_v, 0.1))) / 20))
+    return round(20 * min(most, max(least, 1 - dead_band / max(rise_v, 0.1)))) / 20
 
 
 def start_timing(job: StartJob) -> StartTiming:

@@ -11,11 +11,11 @@ from typing import TYPE_CHECKING
 
 from sqlmodel import Session
 
-from orthotome.api.bench.thinking import TunerApart, ask, tuner, wake
-from orthotome.api.once import Once
 from orthotome.core.quantities import ShopUnits, speak, spoken
 from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.trial.questions import Question
+from orthotome.desk.bench.thinking import TunerApart, ask, tuner, wake
+from orthotome.desk.working.once import Once
 from orthotome.store.bench import campaigns
 from orthotome.store.database import Database
 from orthotome.store.height.here import here

@@ -10,10 +10,10 @@ from multiprocessing import forkserver
 PROCESSES = multiprocessing.get_context("forkserver")
 PROCESSES.set_forkserver_preload(
     [
-        "orthotome.api.bench.thinking",
+        "orthotome.desk.bench.thinking",
         "orthotome.core.tuner.advise",
         "orthotome.core.tuner.questions",
-        "orthotome.api.apart",
+        "orthotome.desk.working.apart",
         "orthotome.formats.pieces.drawing",
         "orthotome.formats.book.recipe",
         "orthotome.formats.log.photo",

@@ -11,11 +11,11 @@ from collections.abc import Callable
 from multiprocessing.connection import Connection
 from typing import Any, TypeVar, cast
 
-from orthotome.api.budgets import InLine, Left, nobody_waits
-from orthotome.api.journal import journal
-from orthotome.api.processes import PROCESSES
 from orthotome.core.errors import TradeError
 from orthotome.core.quantities import ShopUnits, speak, spoken
+from orthotome.desk.working.budgets import InLine, Left, nobody_waits
+from orthotome.desk.working.journal import journal
+from orthotome.desk.working.processes import PROCESSES
 from orthotome.formats.reading import FileError
 
 T = TypeVar("T")

@@ -12,8 +12,8 @@ from threading import Lock
 from fastapi import FastAPI
 from starlette.types import ASGIApp, Receive, Scope, Send
 
-from orthotome.api.height.live import Lines
 from orthotome.core.practice.table_exercises import of_seed
+from orthotome.desk.height.live import Lines
 from orthotome.sim.practice import live_faults
 from orthotome.store.database import Database
 from orthotome.store.shop import shop

@@ -5,19 +5,18 @@ from dataclasses import dataclass, replace
 
 from sqlmodel import Session
 
-from orthotome.api.bench.judging import Judge, judged
-from orthotome.api.pieces import models
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.axis_map import FRAME
 from orthotome.core.path.paths import Point
 from orthotome.core.path.rings import Ring
-from orthotome.core.pieces import ACCELERATION_MM_S2, Piece
+from orthotome.core.pieces import ACCELERATION_MM_S2, Piece, PieceName
 from orthotome.core.pieces.machine_truth import holes_fitted
 from orthotome.core.pieces.nesting import Plate, Rectangle, nest
 from orthotome.core.quantities import spoken
 from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Campaign
 from orthotome.core.trial.opening import check_setting
+from orthotome.desk.bench.judging import Judge, judged
 from orthotome.formats.machine.profile import SHIPPED
 from orthotome.formats.machine.table_page import TablePage
 from orthotome.formats.pieces.piece_set import PieceJob, batch_of, nicked, piece_of
@@ -25,6 +24,21 @@ from orthotome.store.log import cuts
 from orthotome.store.machine import holes, pages
 from orthotome.store.pieces import own_parts, plates
 from orthotome.store.shop import shop
+
+
+@dataclass(frozen=True)
+class PieceAsked:
+    """Which piece, and the scrap there is for it. ``squares`` and ``first`` are the settings that were shown and the number
+    of the first; None: what is advised now. ``fit_holes``: the round holes of a part of one's own are drawn so that they
+    come out as they are drawn."""
+
+    kind: PieceName = "square"
+    plate_id: int | None = None
+    count: int = 1
+    squares: Sequence[Setting] | None = None
+    first: int | None = None
+    own_part_id: int | None = None
+    fit_holes: bool = False
 
 
 @dataclass(frozen=True)
@@ -51,7 +65,7 @@ class NextPiece:
         return self.settings.acceleration_mm_s2 or ACCELERATION_MM_S2
 
 
-def next_piece(session: Session, trial_id: int, judge: Judge, asked: models.PieceQuery) -> NextPiece:
+def next_piece(session: Session, trial_id: int, judge: Judge, asked: PieceAsked) -> NextPiece:
     """The piece asked for, at its place on the plate asked for.
 
     Raises TradeError where the plate does not hold it, or a part of one's own cannot be cut so.
@@ -62,7 +76,7 @@ def next_piece(session: Session, trial_id: int, judge: Judge, asked: models.Piec
 
     found, _, judgement = judged(session, trial_id, judge, asked.count)
     act, known = next_act(judgement), judgement.learned.campaign
-    own = asked.squares()
+    own = asked.squares
     for setting in own or ():
         check_setting(setting, known.limits)
     start = replace(known.start, **vars(own[0] if own and asked.count == 1 else act.setting))
@@ -127,7 +141,7 @@ def _laid(piece: Piece, plate: Plate | None) -> tuple[Piece, tuple[Rectangle, ..
 
 
 def _own(
-    session: Session, asked: models.PieceQuery, table_id: int, campaign: Campaign, redrawn: list[str]
+    session: Session, asked: PieceAsked, table_id: int, campaign: Campaign, redrawn: list[str]
 ) -> tuple[str, Sequence[Ring]] | None:
     """The part asked for; what was redrawn of its holes is said in ``redrawn``."""
     if asked.kind != "own_part":

@@ -17,15 +17,16 @@ from contextlib import asynccontextmanager
 from dataclasses import dataclass, field
 from typing import Literal
 
-from orthotome.api.height.recording import (
+from orthotome.core.height.phases import Phase, PhaseOf, TooFewVolts, too_few_says
+from orthotome.desk.height.live_sample import LiveSample
+from orthotome.desk.height.recording import (
     NOT_KEPT,
     Recording,
     Summary,
     end_broken_off,
     why_not_kept,
 )
-from orthotome.api.journal import journal
-from orthotome.core.height.phases import Phase, PhaseOf, TooFewVolts, too_few_says
+from orthotome.desk.working.journal import journal
 from orthotome.formats.height.line import (
     LONGEST_LINE,
     HelloLine,
@@ -56,21 +57,6 @@ _MOST_DROPPED, _MOST_DROPPED_SHARE = (
     0.1,
 )  # of the samples of a connection: beyond both it is no table's line
 _RESTING = "The records were put back to a backup while it was recorded; what had come by then is here."
-
-
-@dataclass(frozen=True)
-class LiveSample:
-    """One sample as the screens get it; ``n`` counts from when Orthotome first heard of the line."""
-
-    n: int
-    at_s: float
-    volts_v: float | None
-    set_point_v: float | None
-    z_mm: float | None
-    feed_mm_min: float | None
-    control: int | None
-    phase: Phase
-    too_few: bool = False  # volts for an arc, while it moves
 
 
 class TooFastError(Exception):

@@ -1,6 +1,7 @@
 """What a check of a machine says, whatever its kind: a sentence, what was found, and what of the table's page it changes."""
 
-from orthotome.api.wire import Wire
+from dataclasses import dataclass
+
 from orthotome.core.machine.health import Standing
 from orthotome.core.machine.run_up import acceleration_by_watch, figure_of, holds_says, told
 from orthotome.core.machine.slack import lost_steps, slack_of
@@ -17,7 +18,8 @@ from orthotome.formats.machine.checks import (
 from orthotome.formats.machine.table_page import TablePage
 
 
-class CheckTold(Wire):
+@dataclass(frozen=True)
+class CheckTold:
     """One thing found, with what proves it and what puts it right."""
 
     title: str
@@ -26,7 +28,8 @@ class CheckTold(Wire):
     cure: str = ""
 
 
-class CheckSaid(Wire):
+@dataclass(frozen=True)
+class CheckSaid:
     """What a check says. ``acceleration_mm_s2`` is what the table's page may take over."""
 
     title: str

@@ -2,12 +2,11 @@
 
 from sqlmodel import Session
 
-from orthotome.api.bench.judging import Judge, judged
-from orthotome.api.height.of_trial import of_trial
-from orthotome.api.height.wear import trim_answer
-from orthotome.api.machine.health_routes import health_lines
 from orthotome.core.quantities import length, speed
 from orthotome.core.trouble.causes import MEASURED_AS, OF_THE_SETTING, Cause
+from orthotome.desk.bench.judging import Judge, judged
+from orthotome.desk.height.of_trial import of_trial
+from orthotome.desk.machine.health import health_lines
 from orthotome.store.log.cuts import logged_cuts
 from orthotome.store.shop import shop
 
@@ -49,4 +48,4 @@ class KnownHere:
     def _trim(self) -> str:
         if self._trial is None:
             return ""
-        return trim_answer(of_trial(self._session, self._trial.id or 0, self._judge)).says
+        return of_trial(self._session, self._trial.id or 0, self._judge).trim.says

@@ -6,8 +6,8 @@ from typing import TYPE_CHECKING
 
 from sqlmodel import Session
 
-from orthotome.api.bench.judging import Judge, judged
 from orthotome.api.depends import SignedStore
+from orthotome.desk.bench.judging import Judge, judged
 from orthotome.store.bench import campaigns
 from orthotome.store.log.cuts import logged_cuts
 from orthotome.store.tables import Trial

@@ -1,8 +1,8 @@
 """What wear does to a trial's set-point, as an answer."""
 
-from orthotome.api.height.of_trial import TrialHeight
 from orthotome.api.torch import parts_models as models
 from orthotome.core.torch.set_point import since_proven
+from orthotome.desk.height.of_trial import TrialHeight
 
 
 def trim_answer(of: TrialHeight) -> models.SetPointTrimAnswer:

@@ -6,12 +6,12 @@ from datetime import timedelta
 
 from sqlmodel import Session
 
-from orthotome.api.machine.health_routes import health_lines
 from orthotome.core.log.seen import SeenOnCut, seen_on
 from orthotome.core.machine.air import judge_air
 from orthotome.core.torch.wear import FELT_SHARE, LIMIT_MM, NEW_STARTS
 from orthotome.core.trouble.from_records import lean_bears_on, pressure_falls, screen_volts
 from orthotome.core.trouble.questions import Answer
+from orthotome.desk.machine.health import health_lines
 from orthotome.formats.machine.table_page import TablePage
 from orthotome.store.bench import campaigns
 from orthotome.store.clock import now

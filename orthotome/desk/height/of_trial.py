@@ -10,21 +10,15 @@ from sqlmodel import Session
 if TYPE_CHECKING:
     from orthotome.core.tuner.advise import Judgement
 
-from orthotome.api.bench.judging import Judge, judged
-from orthotome.api.height import models
-from orthotome.api.height.recording import report_or_none
 from orthotome.core.height.after_square import (
     NO_CONTROL,
     Control,
     ControlProof,
     control_for,
     control_proof,
-    told_otherwise,
-    what_to_tell,
 )
 from orthotome.core.height.events import EventKind
 from orthotome.core.height.schools import (
-    SCHOOL_WORDS,
     Held,
     Measured,
     School,
@@ -32,12 +26,9 @@ from orthotome.core.height.schools import (
     schools,
 )
 from orthotome.core.height.timing import (
-    USUAL_NOISE_V,
     StartJob,
     StartTiming,
-    features,
     start_timing,
-    trade_offs,
 )
 from orthotome.core.height.trace_report import Known, TraceReport
 from orthotome.core.height.volts import (
@@ -49,11 +40,12 @@ from orthotome.core.height.volts import (
 )
 from orthotome.core.log.under_control import SeenCut, proof_cuts
 from orthotome.core.pieces import ACCELERATION_MM_S2
-from orthotome.core.quantities import length, slope, thickness, volts
 from orthotome.core.setting import Setting
 from orthotome.core.torch.pit import LearnedLife
 from orthotome.core.torch.set_point import TrimNow, trim_now
 from orthotome.core.trial.campaign import Campaign
+from orthotome.desk.bench.judging import Judge, judged
+from orthotome.desk.height.recording import report_or_none
 from orthotome.formats.machine.table_page import TablePage
 from orthotome.store.height import readings, traces
 from orthotome.store.height.here import here
@@ -132,27 +124,6 @@ class TrialHeight:
         first: tuple[School, ...] = ("measured", "manual", "sampled")
         ready = [h.school for h in self.schools if not h.refused]
         return self.would(next(s for s in first if s in ready))
-
-    def answer(self) -> models.HeightAnswer:
-        """As an answer on the wire."""
-        return models.HeightAnswer(
-            trial_id=self.trial.id or 0,
-            title=self.trial.title,
-            plate=thickness(self.trial.thickness_mm, self.trial.metal),
-            locked=self.locked,
-            square=self.square,
-            starts=self.starts,
-            touch_mm=self.touch_mm,
-            cut_height_mm=self.setting.cut_height_mm,
-            volts=_volts_answer(self),
-            schools=[models.HeldAnswer(**vars(h), word=SCHOOL_WORDS[h.school]) for h in self.schools],
-            ahead=self.ahead,
-            timing=_timing_answer(self),
-            features=features(self.timing, self.job),
-            trade_offs=trade_offs(self.job),
-            control=_control_answer(self),
-            loop=_loop_job(self),
-        )
 
 
 def of_trial(session: Session, trial_id: int, judge: Judge, ahead: int = 500) -> TrialHeight:
@@ -299,116 +270,3 @@ def _trims_v(session: Session, trial_id: int, row: ControlRow | None) -> float:
         if trimmed and row is not None and trimmed[-1].trimmed_at > row.chosen_at:
             return round(sum(t.by_v for t in trimmed), 2)
     return 0.0
-
-
-def _volts_answer(of: TrialHeight) -> models.VoltsForHeightAnswer:
-    v, taken = of.volts, of.taken
-    return models.VoltsForHeightAnswer(
-        slope_v_per_mm=round(v.slope_v_per_mm, 2),
-        slope_sd=round(v.slope_sd, 2),
-        wear_v_per_1000=round(v.wear_v_per_1000, 1),
-        wear_sd=round(v.wear_sd, 1),
-        taught=v.taught,
-        wear_taught=v.wear_taught,
-        cuts=v.cuts,
-        heights=v.heights,
-        other_signal=taken.other_signal,
-        controlled=taken.controlled,
-        says=_volts_say(of),
-        points=[
-            models.HeightPoint(
-                height_mm=r.height_mm,
-                volts_v=r.volts_v,
-                starts=r.starts,
-                here=c.trial_id == of.trial.id,
-            )
-            for r, c in zip(taken.taken, taken.cuts, strict=True)
-        ],
-        level_v=None if v.level is None else round(v.level.volts_v, 1),
-        level_sd=None if v.level is None else round(v.level.sd, 2),
-        level_height_mm=None if v.level is None else round(v.level.height_mm, 3),
-    )
-
-
-def _volts_say(of: TrialHeight) -> str:
-    v, taken = of.volts, of.taken
-    if not v.cuts:
-        said = f"No cut at a set height has its volts here yet: {slope(v.slope_v_per_mm)} is the trade’s usual."
-    elif v.heights < 2:
-        said = (
-            f"All {v.cuts} cuts were made near one height: they tell the volts there, not what height is worth. A "
-            "height ladder would."
-        )
-    else:
-        said = f"From {v.cuts} cuts at set heights, {v.heights} heights apart."
-    if taken.other_signal:
-        said += (
-            f" {taken.other_signal} from before the signal path was changed are left out: other volts."
-        )
-    if taken.controlled:
-        said += f" {taken.controlled} made under control are left out: their height is not known."
-    return said
-
-
-def _timing_answer(of: TrialHeight) -> models.TimingAnswer:
-    held = vars(of.timing) | {
-        "pierce_height_mm": of.job.pierce_height_mm,
-        "pierce_delay_s": of.job.pierce_delay_s,
-        "cut_height_mm": of.job.cut_height_mm,
-        "speed_mm_min": of.job.speed_mm_min,
-        "counts_from": of.job.delay_origin,
-        "counts_from_known": of.page.delay_origin is not None,
-        "acceleration_known": of.page.acceleration_mm_s2 is not None,
-    }
-    return models.TimingAnswer(**{n: held[n] for n in models.TimingAnswer.model_fields})
-
-
-LOOP_LENGTH_MM = 800.0  # of the cut that is practised over a sheet
-
-
-def _loop_job(of: TrialHeight) -> models.LoopRequest:
-    """What is known here of a cut over a warped sheet: its arc, its machine, what the control is told."""
-    seen, control = of.judgement.volts_at(of.setting), of.control
-    steady = seen[0] if seen else 120.0
-    return models.LoopRequest(
-        speed_mm_min=of.setting.speed_mm_min,
-        length_mm=LOOP_LENGTH_MM,
-        cut_height_mm=of.setting.cut_height_mm,
-        steady_v=round(steady, 1),
-        slope_v_per_mm=round(of.volts.slope_v_per_mm, 2),
-        noise_v=of.job.noise_v if of.job.noise_v is not None else USUAL_NOISE_V,
-        acceleration_mm_s2=of.job.acceleration_mm_s2,
-        z_speed_mm_s=of.job.z_speed_mm_s,
-        delay_s=control.control_delay_s,
-        dead_band_v=control.dead_band_v,
-        hold_below_share=control.hold_below_share,
-    )
-
-
-def _control_answer(of: TrialHeight) -> models.ControlAnswer:
-    control, recommend = of.control, of.shown.recommend if of.shown else None
-    would = of.would(control.school)
-    told = what_to_tell(control, would, of.timing, recommend, of.job.delay_origin)
-    says = ""
-    if of.trims_v and control.set_point_v is not None:
-        kept = control.set_point_v + of.trims_v
-        says = (
-            f"In the last recording it was trimmed by {of.trims_v:+g} V. If that helped, keep it: "
-            f"{volts(kept)} instead of {volts(control.set_point_v)}, {length(of.trims_v / of.volts.slope_v_per_mm)} of height."
-        )
-    otherwise: tuple[str, ...] = ()
-    if of.row is not None and of.shown is not None:
-        otherwise = told_otherwise(control, would, of.timing, recommend)
-    return models.ControlAnswer(
-        **vars(control),
-        chosen=of.row is not None,
-        chosen_at=of.row.chosen_at if of.row else None,
-        chosen_by=of.row.chosen_by if of.row else "",
-        told=told,
-        otherwise=otherwise,
-        proof=of.proof.state,
-        proof_says=of.proof.says,
-        next_kind=of.proof.next_kind,
-        trims_v=of.trims_v,
-        trims_say=says,
-    )

@@ -4,25 +4,23 @@ import asyncio
 import sqlite3
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 import numpy as np
 from sqlalchemy.exc import DatabaseError, DBAPIError
 
-from orthotome.api.journal import journal
 from orthotome.core.errors import TradeError
 from orthotome.core.height.events import EventKind
 from orthotome.core.height.trace import Array, Trace, filled, runs
 from orthotome.core.height.trace_report import Known, TraceReport, read_trace
 from orthotome.core.torch.counts import Counts
+from orthotome.desk.height.live_sample import LiveSample
+from orthotome.desk.working.journal import journal
 from orthotome.store.database import Database
 from orthotome.store.errors import NotFound, StoreError
 from orthotome.store.height import traces
 from orthotome.store.keeping.files import trouble_of
 from orthotome.store.tables import TraceRow
-
-if TYPE_CHECKING:
-    from orthotome.api.height.live import LiveSample
 
 NOT_KEPT = (DatabaseError, StoreError, OSError)
 """What is raised where the records cannot be written to: held, full, or no longer those that were begun."""
@@ -71,7 +69,7 @@ class Recording:
         """Its number in the records."""
         return (self._row.id or 0) if self._row else 0
 
-    def begin(self, lead: Sequence["LiveSample"]) -> None:
+    def begin(self, lead: Sequence[LiveSample]) -> None:
         """Begin it, with what came just before the arc. It is in the records once something is kept of it."""
         self._begun_at_s = lead[0].at_s if lead else -1.0
         self._waiting = list(lead)
@@ -80,7 +78,7 @@ class Recording:
         with self._database.write() as session:
             return traces.begin(session, self._table_id, "line", self._name or "recording")
 
-    async def take(self, fresh: Sequence["LiveSample"]) -> None:
+    async def take(self, fresh: Sequence[LiveSample]) -> None:
         """Take samples, and keep what has come since half a second."""
         if self._begun_at_s < 0 and fresh:
             self._begun_at_s = fresh[0].at_s
@@ -99,7 +97,7 @@ class Recording:
                 self._failed += 1
                 raise
 
-    def _follow(self, sample: "LiveSample") -> None:
+    def _follow(self, sample: LiveSample) -> None:
         burns = sample.phase != "idle"
         if burns and not self.burning:
             self.starts += 1
@@ -128,7 +126,7 @@ class Recording:
         self._settle(part, kept=True)
         return True
 
-    def _settle(self, part: list["LiveSample"], *, kept: bool) -> None:
+    def _settle(self, part: list[LiveSample], *, kept: bool) -> None:
         if kept:
             self.kept += len(part)
             return
@@ -140,7 +138,7 @@ class Recording:
         """Whether it could not be kept since the records no longer know it."""
         return isinstance(failed, NotFound) and self._row is not None
 
-    def _keep(self, part: Sequence["LiveSample"]) -> None:
+    def _keep(self, part: Sequence[LiveSample]) -> None:
         if self._row is None:
             self._row = self._begin()
         with self._database.quietly() as session:
@@ -189,7 +187,7 @@ def why_not_kept(failed: Exception) -> str:
     return f"What comes cannot be kept: {why}. It waits here, and is tried again."
 
 
-def trace_of(samples: Sequence["LiveSample"]) -> Trace:
+def trace_of(samples: Sequence[LiveSample]) -> Trace:
     """Samples as a trace; a column that the table has not is not there."""
 
     def column(name: str) -> Array | None:

@@ -9,9 +9,9 @@ from concurrent.futures.process import BrokenProcessPool
 from threading import Lock, Thread
 from typing import TYPE_CHECKING, Any, TypeVar
 
-from orthotome.api.journal import journal
-from orthotome.api.processes import PROCESSES
 from orthotome.core.quantities import ShopUnits, speak, spoken
+from orthotome.desk.working.journal import journal
+from orthotome.desk.working.processes import PROCESSES
 
 if TYPE_CHECKING:
     from orthotome.core.trial.campaign import Campaign, Cut

@@ -1,0 +1,1 @@
+"""Recipes as they are watched."""

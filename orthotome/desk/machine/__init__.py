@@ -1,0 +1,1 @@
+"""A table's health, from all that was measured of it."""

@@ -1,0 +1,1 @@
+"""The next piece of a trial, laid on its plate."""

@@ -1,0 +1,1 @@
+"""The torch of a table: its seat, its parts, and whom to suspect first."""

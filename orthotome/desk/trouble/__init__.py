@@ -1,0 +1,1 @@
+"""What the records know of a complaint already."""

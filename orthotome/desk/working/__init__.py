@@ -1,0 +1,1 @@
+"""How the desk works: once for all who ask, apart from the server, within its budgets."""

@@ -39,6 +39,7 @@ _MIDDLE_SHARE = (
     0.85  # of a hole's radius: a lead-in as long as this begins by its middle, and cannot be longer
 )
 _MISSING_SHARE = 0.25  # of the overrun that the lag asks for; with less the cut just stops at its start
+_AT_ITS_START_MM = 0.05
 _NEVER_SHARE = 0.1  # of a part at speed: less is never
 _CHORDS, _CHORD_TURN_RAD = (
     4,
@@ -156,10 +157,10 @@ def ends(contours: Sequence[ProgramContour], job: Job, table: Table) -> Iterator
             continue
         past = contour.overrun_mm + contour.lead_out_mm
         if past < _MISSING_SHARE * needed:
+            where = f"{length(past)} past its start" if past > _AT_ITS_START_MM else "where it began"
             yield Problem(
                 "overrun_missing", contour.run.off_line or contour.line, "look",
-                f"The cut ends {length(past)} past its start, and the jet's bottom is still behind: a tab or a notch is "
-                f"left where it closes.",
+                f"The cut ends {where}, and the jet's bottom is still behind: a tab or a notch is left where it closes.",
                 f"Cut on past the start by {length(needed)}.", contour.ends_at, i,
             )  # fmt: skip
         feed = contour.motions[-1, FEED]

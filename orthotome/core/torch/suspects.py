@@ -78,7 +78,10 @@ def _alignment(seen: Pattern) -> Suspected:
     if seen.leans_deg is None:
         return Suspected("alignment", None, "Opposite edges were not compared in this seat.", do)
     if seen.lean_known:
-        shows = f"Opposite edges differ by {2 * seen.leans_deg:.1f} degrees: one direction, and no height cures it."
+        shows = (
+            f"Opposite edges differ by {2 * seen.leans_deg:.1f} degrees in the trial on the Bench: one direction, and no height "
+            "cures it."
+        )
         return Suspected("alignment", True, shows, do)
     return Suspected("alignment", False, "Opposite edges agree, to what the gauge tells.", "Leave it.")
 

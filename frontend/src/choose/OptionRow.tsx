@@ -3,6 +3,7 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Schema } from '../kit/client';
+import { Notice } from '../kit/Notice';
 import { showLength, showSpeed, type ShopUnits, gasAlong, runOf } from '../kit/units';
 import { NoteDialog } from './NoteDialog';
 import styles from './choose.module.css';
@@ -104,9 +105,7 @@ export function OptionRow({ option: o, job, fastest, units }: Props) {
         </Button>
         {writing && <NoteDialog option={o} units={units} onClose={() => setWriting(false)} />}
       </div>
-      {(o.question ?? o.notes[0]) && (
-        <p className={styles.notes}>{[o.question, ...o.notes].filter(Boolean).join(' ')}</p>
-      )}
+      <Notes of={o} />
     </li>
   );
 }
@@ -135,5 +134,21 @@ function Fact({ name, children }: { name: string; children: React.ReactNode }) {
       <dt>{name}</dt>
       <dd>{children}</dd>
     </div>
+  );
+}
+
+/** What is to be known of it; what the table has not is a caution, and stands out. */
+function Notes({ of }: { of: Option }) {
+  const [first, ...rest] = of.notes;
+  const plain = [of.question, ...(of.beyond_machine ? rest : of.notes)].filter(Boolean).join(' ');
+  return (
+    <>
+      {of.beyond_machine && first && (
+        <div className={styles.beyond}>
+          <Notice kind="caution">{first}</Notice>
+        </div>
+      )}
+      {plain && <p className={styles.notes}>{plain}</p>}
+    </>
   );
 }

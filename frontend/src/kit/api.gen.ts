@@ -5091,6 +5091,8 @@ export interface components {
             gas_l_per_m: number | null;
             /** Notes */
             notes: string[];
+            /** Beyond Machine */
+            beyond_machine: boolean;
             /** Example */
             example: boolean;
             written: components["schemas"]["SetNoteRequest"];

@@ -45,6 +45,7 @@ def option(
         cost_per_m=found.cost_per_m,
         gas_l_per_m=found.gas_l_per_m,
         notes=list(found.notes),
+        beyond_machine=found.beyond_machine,
         example=fitted.example,
         written=_written(found.process, metal, note_version),
         parts_cost=process.parts_cost,

@@ -72,6 +72,9 @@ class ChooseOption(Wire):
     cost_per_m: float | None
     gas_l_per_m: float | None
     notes: list[str]
+    beyond_machine: (
+        bool  # it asks for what the table's page says that it has not: the first note says what
+    )
     example: bool
     written: SetNoteRequest
     parts_cost: float | None

@@ -153,11 +153,10 @@ def _option(
     plumbed = not_plumbed_says(gases, machine.gases)
     cost = _cost_per_m(process, speed, machine)
     supply = (
-        plumbed,
         not_carried_says(gases, process.gas_l_min, machine.delivery_l_min),
         None if cost is None else not_priced_says(gases),
     )
-    notes = (*start.warnings, *filter(None, supply))
+    notes = (*([plumbed] if plumbed else []), *start.warnings, *filter(None, supply))
     straight = circle = None
     if speed is not None and machine.acceleration_mm_s2 is not None:
         reached = min(speed, machine.fastest_mm_min or speed)

@@ -5,6 +5,7 @@ import math
 
 from orthotome.core.edge.edges import WAYS
 from orthotome.core.fields import field_words
+from orthotome.core.height.phases import NOTHING_V, PHASE_WORDS
 from orthotome.core.machine.run_up import STOPWATCH_U_S
 from orthotome.core.machine.touch_height import FEELER_U_MM
 from orthotome.core.trial.campaign import DROSS_EFFORT
@@ -24,6 +25,8 @@ def words_module() -> str:
         f"export const COLUMN_WORDS: Record<string, string> = {json.dumps(columns)};\n\n"
         f"export const WAYS = {json.dumps(WAYS)} as const;\n\n"
         f"export const SAID = {_said()} as const;\n\n"
+        f"export const PHASE_WORDS = {json.dumps(PHASE_WORDS)} as const;\n\n"
+        f"export const NOTHING_V = {NOTHING_V};\n\n"
         f"export const STOPWATCH_U_S = {STOPWATCH_U_S};\n\n"
         f"export const FEELER_U_MM = {FEELER_U_MM};\n"
     )

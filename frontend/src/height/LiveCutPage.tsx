@@ -11,7 +11,8 @@ import { lineQuery, type Line } from './queries';
 import { Runs, Stop } from './Runs';
 import { Trims } from './Trims';
 import styles from './live.module.css';
-import { PHASE_WORDS, STATE_WORDS } from './words';
+import { PHASE_WORDS } from '../kit/words.gen';
+import { STATE_WORDS } from './words';
 import { useNow, useStream } from './useLive';
 import type { LiveStream } from './live';
 

@@ -4,7 +4,8 @@ import { LiveChart } from './LiveChart';
 import styles from './live.module.css';
 import { lineQuery } from './queries';
 import { useNow, useStream } from './useLive';
-import { PHASE_WORDS, STATE_WORDS } from './words';
+import { PHASE_WORDS } from '../kit/words.gen';
+import { STATE_WORDS } from './words';
 
 /** The live cut on the Bench: while a table's line is attached, or the simulated one runs. */
 export function LiveStrip({ tableId }: { tableId: number }) {

@@ -1,15 +1,4 @@
-import type { Phase } from './live';
 import type { Line } from './queries';
-
-export const PHASE_WORDS: Record<Phase, string> = {
-  idle: 'no arc',
-  pierce: 'pierce',
-  settling: 'settling',
-  steady: 'steady',
-  slow: 'slowed',
-  jump: 'jump',
-  stretched: 'stretched',
-};
 
 export const STATE_WORDS: Record<Line['state'] | 'away', string> = {
   none: 'No line',

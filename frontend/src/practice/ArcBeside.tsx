@@ -1,3 +1,4 @@
+import { NOTHING_V } from '../kit/words.gen';
 import type { Schema } from '../kit/client';
 import { showLength, type ShopUnits } from '../kit/units';
 import styles from './practice.module.css';
@@ -6,12 +7,11 @@ type Arc = Schema['ArcPicture'];
 type Series = readonly (number | null)[];
 
 const [W, H, LEFT, RIGHT, HEAD, FOOT] = [560, 170, 52, 8, 10, 24];
-const NO_ARC_V = 1;
 const HIGHEST_MM = 4; // of the drawn height: a torch that flies up leaves the picture
 
 /** A run under control as the exercise begins, beside that of a table with nothing wrong: its volts, and the torch's height. */
 export function ArcBeside({ arc, units }: { arc: Arc; units: ShopUnits }) {
-  const lit = (v: number | null) => (v !== null && v > NO_ARC_V ? v : null);
+  const lit = (v: number | null) => (v !== null && v > NOTHING_V ? v : null);
 
   return (
     <figure className={styles.truthMap}>

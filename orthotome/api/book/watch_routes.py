@@ -18,7 +18,7 @@ from orthotome.core.book.watching import (
 )
 from orthotome.core.doubts import INSISTED, ask
 from orthotome.core.edge.edges import farthest_from_square
-from orthotome.core.edge.measuring import angle_gauge_u_deg
+from orthotome.core.edge.measuring import ANGLE_GAUGE_U_DEG, angle_gauge_u_deg
 from orthotome.core.errors import TradeError
 from orthotome.desk.bench.judging import Judge
 from orthotome.desk.book.watched import promise_of, table_of, watched
@@ -60,7 +60,9 @@ def note_spot_check(
         if given["bevel_deg"] is not None and request.u_deg is None:
             given["u_deg"] = angle_gauge_u_deg(row.thickness_mm)
         read = spot_checks.ToNote(**given)
-        check = SpotCheck(0, read.bevel_deg, 0.4, read.arc_voltage_v, read.kerf_mm, read.dross_grade)
+        check = SpotCheck(
+            0, read.bevel_deg, ANGLE_GAUGE_U_DEG, read.arc_voltage_v, read.kerf_mm, read.dross_grade
+        )
         doubts = doubts_of_check(promise_of(recipes.file_of(row)), check, row.arc_voltage_v, row.kerf_mm)
         if spot_checks.noted(session, request.key) is None:  # sent again, it stands already
             ask(doubts, request.insisted)

@@ -18,9 +18,9 @@ PHASE_WORDS: dict[Phase, str] = {
     "pierce": "pierce",
     "settling": "settling",
     "steady": "steady",
-    "slow": "slowed: corner or end",
-    "jump": "jump: an old kerf?",
-    "stretched": "stretched: off the plate?",
+    "slow": "slowed",
+    "jump": "jump",
+    "stretched": "stretched",
 }
 
 _SHORT_S, _LONG_S = 0.05, 0.5

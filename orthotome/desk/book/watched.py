@@ -12,6 +12,7 @@ from orthotome.core.book.watching import (
     starts_between,
     watch,
 )
+from orthotome.core.edge.measuring import ANGLE_GAUGE_U_DEG
 from orthotome.core.trial.campaign import worst_judged_deg
 from orthotome.desk.bench.judging import Judge
 from orthotome.desk.height.of_trial import TrialHeight, of_trial
@@ -106,7 +107,7 @@ def _check(row: SpotCheckRow, at_proof: int) -> SpotCheck:
     return SpotCheck(
         row.of_table - at_proof,
         row.bevel_deg,
-        row.u_deg or 0.4,
+        row.u_deg or ANGLE_GAUGE_U_DEG,
         None if row.height_held else row.arc_voltage_v,
         row.kerf_mm,
         row.dross_grade,

@@ -3,7 +3,7 @@
 import re
 
 from tests.api.test_api import Api
-from tests.shop import HALF_WAY
+from tests.shop import HALF_WAY, LOCKED
 
 
 class WhatIsDialledNow(Api):
@@ -98,3 +98,29 @@ class TheTableCannot(Api):
         refused = self.client.put(f"/api/trials/{HALF_WAY}/target", json=wider)
         self.assertEqual(refused.status_code, 422, refused.text)
         self.assertIn("this table stops at 1800 mm/min", refused.json()["detail"].lower())
+
+
+class BeforeItIsRelied(Api):
+    """What is about to be run, or proven for good, with a doubt that the shop's own records hold."""
+
+    def test_a_program_says_where_to_change_parts_that_may_not_last_it(self) -> None:
+        self.assertEqual(self.get("/programs/1")["parts_says"], "")
+        electrode = self.get("/tables/1/parts")["fitted"][0]
+        near_its_end = {"kept": electrode["kept"], "limit_mm": 0.2}
+        kept = self.client.put(f"/api/parts/{electrode['id']}/kept", json=near_its_end)
+        self.assertEqual(kept.status_code, 200, kept.text)
+        run = {"key": "a long run", "starts": 600, "arc_on_s": 7200, "off_plate": 0}
+        counted = self.client.post("/api/tables/1/counts", json=run)
+        self.assertEqual(counted.status_code, 201, counted.text)
+        self.assertIn("this program takes 10", self.get("/programs/1")["parts_says"])
+
+    def test_a_kerf_that_nobody_measured_is_said_before_it_is_locked(self) -> None:
+        withdrawn = self.client.post("/api/recipes/1/withdrawn")
+        self.assertLess(withdrawn.status_code, 300, withdrawn.text)
+        self.assertEqual(self.get(f"/trials/{LOCKED}/lock")["doubts"], [])
+        for cut in self.get(f"/trials/{LOCKED}/bench")["cuts"]:
+            changed = {"version": cut["version"], "kerf_mm": None}
+            answer = self.client.patch(f"/api/trials/{LOCKED}/cuts/{cut['id']}", json=changed)
+            self.assertEqual(answer.status_code, 200, answer.text)
+        (doubt,) = self.get(f"/trials/{LOCKED}/lock")["doubts"]
+        self.assertIn("nobody measured it here", doubt)

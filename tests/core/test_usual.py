@@ -120,7 +120,7 @@ class Usual(unittest.TestCase):
         self.assertEqual(said(PLATE_JOB, square(1, 1.0, height=1.8, arc_voltage_v=141.0)), ["volts"])
         self.assertEqual(said(PLATE_JOB, square(1, 1.0, height=1.8, arc_voltage_v=139.0)), [])
         (low,) = not_usual(replace(PLATE_JOB, cuts=(square(1, 1.0, arc_voltage_v=112.0),)))
-        self.assertIn("16 V below the row's", low.sentence)
+        self.assertIn("16 V below what it was begun with", low.sentence)
 
     def test_a_kerf_far_from_the_row_that_was_read_twice(self) -> None:
         wide = {"kerf_mm": 3.2}

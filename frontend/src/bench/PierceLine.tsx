@@ -17,11 +17,10 @@ export function PierceLines({ bench, units }: { bench: Bench; units: ShopUnits }
   const [open, setOpen] = useState(false);
   if (bench.pierce.length === 0 || bench.trial.recipe_id !== null) return null;
   return (
-    <div className={styles.pierce}>
-      <button type="button" aria-expanded={open} onClick={() => setOpen(!open)}>
-        Pierce otherwise:{' '}
-        <strong className="number">{bench.pierce.map((p) => otherwise(p, units)).join(', ')}</strong>
-      </button>
+    <div>
+      <Button variant="outlined" fullWidth aria-expanded={open} onClick={() => setOpen(!open)}>
+        Pierce otherwise: {bench.pierce.map((p) => otherwise(p, units)).join(', ')}
+      </Button>
       {open &&
         bench.pierce.map((advice) => (
           <PierceLine key={advice.why} bench={bench} units={units} advice={advice} />

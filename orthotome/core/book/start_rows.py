@@ -154,7 +154,7 @@ def usual_kerf_mm(amperage_a: float) -> float:
 def kerf_not_measured_says(kerf_mm: float) -> str:
     """That a kerf which is about to be proven is only its source's."""
     return (
-        f"The kerf of {length(kerf_mm)} is what its row says: nobody measured it here. Measure one slot, or size a square: parts "
+        f"The kerf of {length(kerf_mm)} is the one that was begun with: nobody measured it here. Measure one slot, or size a square: parts "
         "are off by what it is off."
     )
 

@@ -31,7 +31,7 @@ _NEAR_SPEED, _NEAR_HEIGHT = (
     0.2,
 )  # of ln speed, of the height: still "at the numbers it was begun with"
 _FEWEST_HEADINGS = 3  # a lean cancels over them
-FAR_SPEED, FAR_HEIGHT = (
+_FAR_SPEED, _FAR_HEIGHT = (
     0.35,
     0.4,
 )  # of ln speed, of the height: a cut so far off tells whether the dials do anything
@@ -101,7 +101,7 @@ def far_did_little(campaign: Campaign) -> bool:
     there = [
         abs(level)
         for c in campaign.cuts
-        if c.series.parts == parts and is_far(c, campaign.start)
+        if c.piece == "square" and c.series.parts == parts and is_far(c, campaign.start)
         if (level := c.mean_bevel_deg(good)) is not None
     ]
     return found is not None and bool(there) and min(there) > _LITTLE * abs(found[0])
@@ -156,7 +156,7 @@ def _alike(campaign: Campaign, earlier: Campaign) -> float | None:
 
 
 def _volts(campaign: Campaign) -> NotUsual | None:
-    """Volts far from the row's at heights that were set, brought to the row's height by what is usual."""
+    """Volts far from those that were begun with at heights that were set, brought to one height by what is usual."""
     row, series = campaign.start.arc_voltage_v, campaign.current_series
     if row is None:
         return None
@@ -166,7 +166,7 @@ def _volts(campaign: Campaign) -> NotUsual | None:
         if c.arc_voltage_v is not None
         and c.height_control == "off"
         and (c.series.parts, c.series.signal) == (series.parts, series.signal)
-        and abs(math.log(c.speed_mm_min / campaign.start.speed_mm_min)) <= FAR_SPEED
+        and abs(math.log(c.speed_mm_min / campaign.start.speed_mm_min)) <= _FAR_SPEED
     ]
     if not off or min(abs(v) for v in off) <= _OFF_V:
         return None
@@ -175,13 +175,13 @@ def _volts(campaign: Campaign) -> NotUsual | None:
         "volts",
         row + mean,
         row,
-        f"The volts are {volts(abs(mean))} {'above' if mean > 0 else 'below'} the row's at the same set height: more than parts "
-        f"and tables differ by. {LOOK_FIRST}",
+        f"The volts are {volts(abs(mean))} {'above' if mean > 0 else 'below'} what it was begun with at the same set height: "
+        f"more than parts and tables differ by. {LOOK_FIRST}",
     )
 
 
 def _kerf(campaign: Campaign) -> NotUsual | None:
-    """A kerf far from the row's, read more than once or not at all."""
+    """A kerf far from the one that was begun with; one reading alone is none."""
     parts, row = campaign.current_series.parts, campaign.start.kerf_mm
     read = [
         c.kerf_mm
@@ -196,7 +196,7 @@ def _kerf(campaign: Campaign) -> NotUsual | None:
         "kerf",
         mean,
         row,
-        f"The kerf is {length(mean)} where the row says {length(row)}: look at the nozzle's bore, the amperes and the height before "
+        f"The kerf is {length(mean)} where {length(row)} was begun with: look at the nozzle's bore, the amperes and the height before "
         "anything is tuned on.",
     )
 
@@ -211,4 +211,4 @@ def is_far(at: CutAt, start: CutAt) -> bool:
     """Whether a setting lies so far from the starting numbers that a cut there tells whether the dials do anything."""
     lift = abs(at.cut_height_mm - start.cut_height_mm)
     in_speed = abs(math.log(at.speed_mm_min / start.speed_mm_min))
-    return in_speed >= FAR_SPEED or lift >= FAR_HEIGHT * start.cut_height_mm
+    return in_speed >= _FAR_SPEED or lift >= _FAR_HEIGHT * start.cut_height_mm

@@ -16,15 +16,15 @@ from scipy.special import ndtr
 from orthotome.core.edge.edges import lean_from_components, way_in_words
 from orthotome.core.edge.measuring import cannot_judge
 from orthotome.core.quantities import speed
+from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import AdviceFinding, NextCut, found
 from orthotome.core.trial.campaign import Campaign, Limits
 from orthotome.core.trial.usual import (
-    FAR_HEIGHT,
-    FAR_SPEED,
     LOOK_FIRST,
     bevel_not_usual,
     far_did_little,
     far_was_tried,
+    is_far,
     not_usual,
     parts_were_changed,
 )
@@ -111,8 +111,8 @@ def far_from_all(learned: Learned, candidates: Candidates, through: Array) -> in
     start = learned.campaign.start
     level = learned.process(candidates) - learned.draws[:, SWIRL]
     off = np.abs(level).mean(axis=1)
-    far = np.abs(np.log(candidates.speed_mm_min / start.speed_mm_min)) >= FAR_SPEED
-    far |= np.abs(candidates.height_mm - start.cut_height_mm) >= FAR_HEIGHT * start.cut_height_mm
+    settings = zip(candidates.speed_mm_min, candidates.height_mm, strict=True)
+    far = np.array([is_far(Setting(v, h), start) for v, h in settings])
     likely = far & (through.mean(axis=1) >= LEAST_THROUGH)
     return int(np.where(likely if likely.any() else far if far.any() else ~far, off, np.inf).argmin())
 

@@ -97,7 +97,7 @@ class PartsLast(unittest.TestCase):
         self.assertEqual(parts_last_says([True] * 490, 490, self.left, measured=True), "")
         self.assertEqual(parts_last_says([True] * 5000, 5000, None, measured=True), "")
         over = parts_last_says([True], 2500, self.left, measured=False)
-        self.assertIn("they do not last it. Stop before start 490", over)
+        self.assertIn("they do not last it. Stop before start 491", over)
         self.assertIn("measuring it tells", over)
         spent = parts_last_says([True] * 9, 9, StartsLeft(3, 0, 8), measured=True)
         self.assertIn("change the parts before it begins", spent)

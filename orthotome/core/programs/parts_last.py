@@ -21,7 +21,7 @@ def parts_last_says(
         return f"{span}: change the parts before it begins."
     done = sum(outlines[: left.low])
     of = sum(outlines)
-    where = f"part {done + 1} of {of}" if of > 1 and done < of else f"start {left.low}"
+    where = f"part {done + 1} of {of}" if of > 1 and done < of else f"start {left.low + 1}"
     sure = "they do not last it" if starts > left.high else "they may not last it"
     tells = (
         ""

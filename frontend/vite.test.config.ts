@@ -7,6 +7,6 @@ export default defineConfig({
     target: 'node20',
     outDir: 'node_modules/.logic-tests',
     emptyOutDir: true,
-    rollupOptions: { input: ['test/logic.test.ts', 'test/untouched.ts', 'test/said.ts'] },
+    rolldownOptions: { input: ['test/logic.test.ts', 'test/untouched.ts', 'test/said.ts'] },
   },
 });

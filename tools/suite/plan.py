@@ -36,8 +36,8 @@ _BIN = ROOT / ".venv" / "bin"
 _FRONT = ROOT / "frontend"
 _NODE = ("npm", "run", "--silent")
 THE_CHECKS = (
-    Task("types and eslint", CHECKS, (*_NODE, "lint"), _FRONT),
-    Task("prettier", CHECKS, (*_NODE, "format:check"), _FRONT),
+    Task("types and lint of the front end", CHECKS, (*_NODE, "lint"), _FRONT),
+    Task("format of the front end", CHECKS, (*_NODE, "format:check"), _FRONT),
     Task("mypy", CHECKS, (str(_BIN / "mypy"),)),
     Task("ruff format", CHECKS, (str(_BIN / "ruff"), "format", "--check", "-q", ".")),
     Task("ruff check", CHECKS, (str(_BIN / "ruff"), "check", "-q", ".")),

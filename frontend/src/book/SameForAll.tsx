@@ -46,7 +46,7 @@ export function SameForAll({ found, change }: { found: Preview; change: (matches
     };
     if (Object.keys(told).length > 0) give(told);
     // Filled in once for each sheet that is looked over.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [ready, found.headings.join()]);
   if (!sets.data || !metals.data) return null;
   const foreign = found.new_sets.length === 1 && !open('torch_set') ? found.new_sets[0] : undefined;

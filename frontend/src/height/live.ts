@@ -127,8 +127,11 @@ export class LiveStream {
   private source: EventSource | null = null;
   private readonly told = new Set<Told>();
   private tick = 0;
+  private readonly tableId: number;
 
-  constructor(private readonly tableId: number) {}
+  constructor(tableId: number) {
+    this.tableId = tableId;
+  }
 
   readonly subscribe = (told: Told): (() => void) => {
     this.told.add(told);

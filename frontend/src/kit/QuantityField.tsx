@@ -53,7 +53,7 @@ function Field(p: QuantityFieldProps) {
     if (left.trim() === '') p.onRead(null);
     else if (read?.text === left) p.onRead(read.value);
     // The parent's setter is a new one each render; only leaving the field or its reading counts.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [read, left]);
 
   useEffect(() => {
@@ -98,7 +98,7 @@ function Field(p: QuantityFieldProps) {
       clearTimeout(timer);
     };
     // onRead is the parent's setter: a new one each render must not ask the server again.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react-hooks/exhaustive-deps
   }, [text, quantity, unit, metal, expected, means, label, accepted, typed]);
 
   const wrong = said.refused ?? said.question;

@@ -1,7 +1,7 @@
 import Button from '@mui/material/Button';
 import Portal from '@mui/material/Portal';
 import Snackbar from '@mui/material/Snackbar';
-import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
+import { createContext, useCallback, useContext, useState, type ReactNode } from 'react';
 
 interface Said {
   text: string;
@@ -21,10 +21,10 @@ function makeRoom(strip: HTMLElement | null): (() => void) | undefined {
 /** Says what was done, with a way back where there is one: in place of "are you sure?". */
 export function Undoable({ children }: { children: ReactNode }) {
   const [said, setSaid] = useState<(Said & { number: number }) | null>(null);
-  const say = useMemo(() => {
-    let number = 0;
-    return (next: Said) => setSaid({ ...next, number: ++number });
-  }, []);
+  const say = useCallback(
+    (next: Said) => setSaid((before) => ({ ...next, number: (before?.number ?? 0) + 1 })),
+    [],
+  );
   return (
     <Context value={say}>
       {children}

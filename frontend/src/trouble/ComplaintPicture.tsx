@@ -50,7 +50,7 @@ const beads = (x: number) =>
   [0, 5, 10].map((dx) => <circle key={dx} data-bad cx={x + dx} cy={31} r={2.6} />);
 
 // Drawn by eye: a line each.
-// prettier-ignore
+// oxfmt-ignore
 const PICTURES: Record<Complaint, ReactNode> = {
   flies_up_at_start: <>{plate}{torch(14, 22)}{bad('M22 20C28 18 30 8 34 4M34 4l-6 1M34 4l1 6')}</>,
   dives_at_start: <>{plate}{torch(14, 20)}{bad('M22 12C28 14 30 24 32 29M32 29l-5-3M32 29l3-5')}</>,

@@ -9,6 +9,7 @@ from tests import enough
 from tests.enough import Share, while_new
 from tools.suite import reach
 from tools.suite.plan import Task, longest_first, pieces
+from tools.suite.processors import Processors
 from tools.suite.run import Run
 
 CLAIM = Share(
@@ -96,6 +97,17 @@ class Runs(unittest.TestCase):
             record = run.finish()
         self.assertEqual(sorted(record.failed), ["dies", "says no", "tests.no.such"])
         self.assertIn("says yes", record.took_s)
+
+
+class WhatTheMachineDid(unittest.TestCase):
+    @patch("os.sysconf", return_value=100)
+    def test_waiting_and_idling_are_not_work_and_steal_is_told_apart(self, _ticks: object) -> None:
+        before = Processors.of("cpu  1000 200 300 90000 4000 50 60 700 8 9\ncpu0 1 2 3 4 5 6 7 8 9 10\n")
+        self.assertEqual(before, Processors(busy_s=16.1, withheld_s=7.0))
+        after = Processors.of("cpu  2000 200 300 99000 9000 50 60 1900 8 9\n")
+        self.assertRegex(
+            after.since(before), r"^The machine +10 s at work, 12 s withheld from it by others$"
+        )
 
 
 if __name__ == "__main__":

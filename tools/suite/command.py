@@ -26,6 +26,7 @@ from tools.suite.plan import (
     seconds,
     tests_of,
 )
+from tools.suite.processors import Processors
 from tools.suite.run import Run
 
 
@@ -77,7 +78,7 @@ def main() -> bool:
     asked.add_argument("--remember", action="store_true")
     asked.add_argument("--proof", action="store_true")
     wanted = asked.parse_args()
-    begun = time.monotonic()
+    begun, before = time.monotonic(), Processors.now()
     with tempfile.TemporaryDirectory() as folder:
         demo = Path(folder) / "demo.sqlite"
         os.environ[AT_HAND] = str(demo)
@@ -102,6 +103,8 @@ def main() -> bool:
         record = run.finish()
         if wanted.proof:
             proof.write_down()
+    if before and (after := Processors.now()):
+        print(f"\n{after.since(before)}")
     print(record.summary(time.monotonic() - begun), flush=True)
     if not record.failed and wanted.since is None and not wanted.proof:
         remember(record.took_s, REMEMBERED if wanted.remember else LAST_RUN)

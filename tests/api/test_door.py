@@ -62,6 +62,7 @@ class Device:
             sent["content-type"] = "application/x-www-form-urlencoded"
         elif body is not None:
             sent["content-type"], body = "application/json", json.dumps(body)
+        self._connection.close()  # the server ends one that rests for five seconds: on a busy machine that is between two asks
         self._connection.request(method, path, body, sent)
         return Answer(self._connection.getresponse())
 

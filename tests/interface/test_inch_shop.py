@@ -8,6 +8,7 @@ from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
 from tests.interface.test_screens import Screens
+from tests.interface.visiting import Visitor
 
 METRIC = re.compile(
     r"(?<![\w/])(mm|cm|mm/min|m/min|mm²|cm²|mm/s2|mm/s²|V/mm|kPa|l/min|litres?|met(re|er)s?|°C|"
@@ -31,14 +32,13 @@ class InchShop(Screens):
             if found:
                 self.fail(f"{where}: “{text[max(0, found.start() - 60) : found.end() + 20]}”")
 
-    def go(self, page: Page, path: str) -> None:
-        page.goto(self.server.address + path)
-        page.get_by_role("heading", level=1).first.wait_for()
-        page.wait_for_load_state("networkidle")
-        self.no_metric(page, path)
+    def go(self, path: str) -> None:
+        self.visitor.go(path)
+        self.no_metric(self.visitor.page, path)
 
     def test_from_first_start_to_a_locked_recipe(self) -> None:
         page = self.page("/bench")
+        self.visitor = Visitor(page)
         page.get_by_role("link", name="The table").click()
         page.get_by_role("button", name="inches", exact=True).click()
         expect(page.get_by_role("button", name="in · in/min")).to_be_visible()
@@ -88,10 +88,10 @@ class InchShop(Screens):
             "/ready",
         )
         for path in (*paths, "/book/import", "/book/sheet?metal=mild_steel&set=1&gas=air"):
-            self.go(page, path)
+            self.go(path)
 
     def row(self, page: Page, thickness: str, speed: str, kerf: str) -> None:
-        self.go(page, "/book")
+        self.go("/book")
         page.get_by_role("button", name="Type a row").click()
         for label, text in (
             ("Thickness", thickness),
@@ -113,7 +113,7 @@ class InchShop(Screens):
         expect(page.get_by_text("The row is in the Book.")).to_be_visible()
 
     def trial(self, page: Page) -> None:
-        self.go(page, "/trials/new")
+        self.go("/trials/new")
         page.get_by_label("Thickness").fill("14 ga")
         expect(page.get_by_text("A row of the Book")).to_be_visible()
         self.no_metric(page, "starting numbers")
@@ -141,7 +141,7 @@ class InchShop(Screens):
             "Square",
         ):
             page.get_by_role("button", name=piece, exact=True).click()
-            page.wait_for_load_state("networkidle")
+            self.visitor.settle()
             self.no_metric(page, piece)
             address = program.get_attribute("href") or ""
             written = page.request.get(self.server.address + address).text()

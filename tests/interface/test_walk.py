@@ -2,10 +2,11 @@
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import expect
 
 from tests.api.test_walk import SHOPS, Walk
 from tests.interface.test_screens import Screens
+from tests.interface.visiting import Visitor
 
 _SPEED = r"([\d.,]+)\s*(mm/min|in/min)"
 _LENGTH = r"([\d.,]+)\s*(mm|in)\b"
@@ -58,15 +59,15 @@ SEEN: dict[str, tuple[tuple[str, str, str], ...]] = {
 
 
 class Screened(Screens):
-    def text_at(self, page: Page, path: str) -> str:
-        page.goto(self.server.address + path)
-        page.get_by_role("heading", level=1).first.wait_for()
-        page.wait_for_load_state("networkidle")
+    def text_at(self, visitor: Visitor, path: str) -> str:
+        page = visitor.page
+        visitor.go(path)
         expect(page.locator("[aria-busy=true]")).to_have_count(0)
         return page.locator("body").inner_text()
 
     def test_a_number_on_two_screens_is_one_number(self) -> None:
         page = self.page("/bench")
+        visitor = Visitor(page)
         differ: list[str] = []
         for units, (length, speed) in SHOPS.items():
             told = page.request.patch(
@@ -75,9 +76,10 @@ class Screened(Screens):
                 headers={"origin": self.server.address},
             )
             self.assertTrue(told.ok, told.text())
+            page.reload()
             seen = Walk(units)
             for path, shown in SEEN.items():
-                said = self.text_at(page, path)
+                said = self.text_at(visitor, path)
                 for name, pattern, quantity in shown:
                     seen.text(name, path, said, pattern, quantity)
             alone = [name for name, found in seen.seen.items() if len(found) < 2]

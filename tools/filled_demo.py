@@ -33,5 +33,16 @@ def fill(path: Path) -> Path:
     return path
 
 
+def think_of(path: Path) -> None:
+    """Judge its trials in this process: whoever is forked from it has what each server of a fresh demo thinks of first."""
+    from orthotome.desk.bench.judging import Judge, think_ahead  # noqa: PLC0415
+    from orthotome.store.database import Database  # noqa: PLC0415
+
+    with tempfile.TemporaryDirectory() as folder:
+        database = Database(Path(shutil.copy(path, folder)))
+        think_ahead(database, Judge())
+        database.close()
+
+
 if __name__ == "__main__":
     fill(Path(sys.argv[1]))

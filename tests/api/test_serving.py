@@ -25,6 +25,7 @@ from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.tuner.advise import Judgement
 from orthotome.core.tuner.advise import judge as think
 from orthotome.desk.bench.judging import Judge
+from orthotome.desk.working.once import Once
 from orthotome.store.database import Database
 from orthotome.store.errors import StartFault
 from tests.jobs import PLATE_JOB
@@ -217,6 +218,7 @@ class Judgements(unittest.TestCase):
 
 class ManyScreens(unittest.TestCase):
     def setUp(self) -> None:
+        self.enterContext(patch("orthotome.desk.bench.judging._kept", Once(8)))  # nothing is judged yet
         self.shop = ShopOf()
         self.addCleanup(self.shop.close)
         self.client = self.shop.client

@@ -13,7 +13,7 @@ import tempfile
 import time
 from pathlib import Path
 
-from tools.filled_demo import AT_HAND, fill
+from tools.filled_demo import AT_HAND, fill, think_of
 from tools.suite import proof
 from tools.suite.plan import (
     LAST_RUN,
@@ -41,6 +41,11 @@ def _warm() -> None:
         "orthotome.sim.line",
         "tests.shop",
         "tools.browser",
+        # What a first request or question would import, in each fork again.
+        "anyio._backends._asyncio",
+        "pydantic.v1",
+        "scipy.optimize",
+        "sqlalchemy.dialects.sqlite",
     ):
         importlib.import_module(module)
 
@@ -95,10 +100,11 @@ def main() -> bool:
             os._exit(0)
         modules = _modules(wanted.since, proving=wanted.proof)
         tests = tests_of(modules) if modules != [] else []
-        gc.freeze()
-        gc.enable()
         if os.waitpid(filler, 0)[1]:
             raise RuntimeError("the demo shop could not be filled")
+        think_of(demo)
+        gc.freeze()
+        gc.enable()
         run.add(longest_first(pieces(tests, took), took))
         record = run.finish()
         if wanted.proof:

@@ -23,6 +23,7 @@ class Record:
     """What a run took, and how it went."""
 
     took_s: dict[str, float] = field(default_factory=dict)
+    used_s: dict[str, float] = field(default_factory=dict)
     wall_s: dict[str, float] = field(default_factory=lambda: defaultdict(float))
     processor_s: dict[str, float] = field(default_factory=lambda: defaultdict(float))
     failed: list[str] = field(default_factory=list)
@@ -33,6 +34,7 @@ class Record:
     def note(self, task: Task, outcome: Outcome, took_s: float) -> None:
         """A task has ended."""
         self.took_s[task.name] = took_s
+        self.used_s[task.name] = outcome.processor_s
         self.wall_s[task.layer] += took_s
         if outcome.failed:
             self.failed.append(task.name)
@@ -42,8 +44,10 @@ class Record:
 
     def summary(self, took_s: float) -> str:
         """The slowest, the seconds of each layer, what failed; the last line counts the tests."""
-        slowest = sorted(self.took_s, key=lambda n: -self.took_s[n])[:_SLOWEST]
-        lines = ["", "The slowest:", *(f"{self.took_s[n]:7.0f} s  {n}" for n in slowest)]
+        lines = []
+        for title, seconds in (("The slowest:", self.took_s), ("The most processor:", self.used_s)):
+            slowest = sorted(seconds, key=lambda n: -seconds[n])[:_SLOWEST]
+            lines += ["", title, *(f"{seconds[n]:7.0f} s  {n}" for n in slowest)]
         lines += ["", "Layer         waited for   processor"]
         lines += [
             f"{layer:12} {self.wall_s[layer]:8.0f} s  {self.processor_s[layer]:8.0f} s"

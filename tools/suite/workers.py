@@ -12,8 +12,9 @@ import sys
 import traceback
 import unittest
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import astuple, dataclass, replace
 from pathlib import Path
+from resource import RUSAGE_CHILDREN, RUSAGE_SELF, getrusage
 from typing import IO
 
 from tools.family import use_the_family
@@ -24,11 +25,12 @@ _ENOUGH = b"enough\n"
 
 @dataclass(frozen=True)
 class Outcome:
-    """How a task ended: how many tests ran, and how many of them (or of the check: one) went wrong."""
+    """How a task ended: how many tests ran, how many of them (or of the check: one) went wrong, and what it took."""
 
     ran: int = 0
     failed: int = 1
     skipped: int = 0
+    processor_s: float = 0.0  # of it and of what it waited for; a browser that is kept is not waited for
 
 
 class Worker:
@@ -85,6 +87,7 @@ def _work(told: IO[str], answer: int) -> None:
         os.dup2(file, 1)
         os.dup2(file, 2)
         os.close(file)
+        before = _processor_s()
         try:
             outcome = _checked(words, folder) if words else _tested(name)
         except Exception:
@@ -92,7 +95,12 @@ def _work(told: IO[str], answer: int) -> None:
             outcome = Outcome()
         sys.stdout.flush()
         sys.stderr.flush()
-        os.write(answer, json.dumps([outcome.ran, outcome.failed, outcome.skipped]).encode())
+        outcome = replace(outcome, processor_s=_processor_s() - before)
+        os.write(answer, json.dumps(astuple(outcome)).encode())
+
+
+def _processor_s() -> float:
+    return sum(used.ru_utime + used.ru_stime for used in map(getrusage, (RUSAGE_SELF, RUSAGE_CHILDREN)))
 
 
 def _checked(words: list[str], folder: str) -> Outcome:

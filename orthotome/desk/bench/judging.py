@@ -1,7 +1,8 @@
 """Judgements of trials, kept by the campaign that they judge.
 
 Two screens watching one trial ask often; the tuner need not think again until something of the campaign
-itself is another: a cut, a reading, the target, what is fitted.
+itself is another: a cut, a reading, the target, what is fitted. They are kept by all of what they are worked out from,
+and so for the process and not for one shop.
 """
 
 import contextlib
@@ -30,6 +31,9 @@ if TYPE_CHECKING:
 _MOST_KEPT = 32
 
 
+_kept: "Once[tuple[Campaign, int, ShopUnits], Judgement]" = Once(_MOST_KEPT)
+
+
 class Judge:
     """Remembers the newest judgements; of several that ask for the same one, the first has it worked out.
 
@@ -37,7 +41,6 @@ class Judge:
     """
 
     def __init__(self, *, process_of_its_own: bool = False) -> None:
-        self._kept: Once[tuple[Campaign, int, ShopUnits], Judgement] = Once(_MOST_KEPT)
         self._apart = TunerApart() if process_of_its_own else None
 
     def wake(self) -> None:
@@ -53,7 +56,7 @@ class Judge:
         """The judgement of a campaign, for so many cuts at once; computed once for each."""
         think = self._apart.think if self._apart else tuner()
         # Its sentences and its steps are the shop's.
-        return self._kept.of((campaign, batch, spoken()), lambda: think(campaign, batch))
+        return _kept.of((campaign, batch, spoken()), lambda: think(campaign, batch))
 
     def questions(self, campaign: Campaign, cut: Cut) -> tuple[Question, ...]:
         """What to look at again of a cut that is being read."""

@@ -218,10 +218,10 @@ class Judgements(unittest.TestCase):
 
 class ManyScreens(unittest.TestCase):
     def setUp(self) -> None:
-        self.enterContext(patch("orthotome.desk.bench.judging._kept", Once(8)))  # nothing is judged yet
         self.shop = ShopOf()
         self.addCleanup(self.shop.close)
         self.client = self.shop.client
+        self.enterContext(patch("orthotome.desk.bench.judging._kept", Once(8)))  # nothing is judged yet
 
     def test_thirty_screens_cost_one_judgement_and_are_told_of_changes_meanwhile(self) -> None:
         asked: list[Campaign] = []

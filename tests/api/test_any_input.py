@@ -16,7 +16,7 @@ from tests.enough import cases
 from tests.shop import HALF_WAY, ShopOf
 
 NO_DEADLINE_S = 3600  # on a busy machine the first file that is read apart waits for its processes
-EXAMPLES = int(os.environ.get("ORTHOTOME_EXAMPLES", len(cases(6, 30))))
+EXAMPLES = int(os.environ.get("ORTHOTOME_EXAMPLES", len(cases(4, 30))))
 """Of each operation; ``./run bench abuse`` asks for more."""
 PUBLISHED = Path(__file__).parents[2] / "docs" / "openapi.json"
 """What the application says of itself (``tests.formats.test_files`` holds it to that); worked out anew it takes seconds a part."""

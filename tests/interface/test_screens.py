@@ -60,7 +60,7 @@ class Screens(unittest.TestCase):
 
     def check(self, page: Page, *rules: str) -> None:
         # What still fades in, or is dimmed until new advice comes, has no contrast of its own.
-        expect(page.locator("[data-stale=true]")).to_have_count(0)
+        expect(page.locator("[data-stale=true], [data-old=true]")).to_have_count(0)
         while not page.evaluate(
             AT_REST
         ):  # not waited for in the page: its policy lets nothing be evaluated there

@@ -326,62 +326,65 @@ function PieceButton({ bench, units }: { bench: Bench; units: ShopUnits }) {
 
 function Settings({ bench, units }: { bench: Bench; units: ShopUnits }) {
   const now = bench.now.setting;
-  const last = lastCut(bench);
   const { was } = bench.now; // of the cut that the reason speaks of, which of a ladder is not the last
   const { start, recipe_id: recipeId } = bench.trial;
   const recipe = useQuery({ ...recipeQuery(recipeId ?? 0), enabled: recipeId !== null });
   const rest = recipe.data?.recipe.setting ?? start; // a recipe's pierce and kerf are its own
-  const volts = bench.now.arc_voltage_v ?? null;
-  const origin = originOf(bench);
-  const tuned = kept(bench).length === 0 ? origin : `Tuned from ${kept(bench).length} cuts; started at `;
+  const speed = (mmMin: number) => showSpeed(mmMin, units);
+  const height = (mm: number) => showLength(mm, units);
   return (
     <dl className={styles.settings}>
       <Dial
         name="Speed"
-        shown={showSpeed(now.speed_mm_min, units)}
-        last={was ? showSpeed(was.speed_mm_min, units) : null}
-        change={was ? showSpeed(now.speed_mm_min - was.speed_mm_min, units) : null}
-        from={
-          kept(bench).length === 0
-            ? origin
-            : `${tuned}${showSpeed(start.speed_mm_min, units).text}. ${origin}`
-        }
+        shown={speed(now.speed_mm_min)}
+        last={was ? speed(was.speed_mm_min) : null}
+        change={was ? speed(now.speed_mm_min - was.speed_mm_min) : null}
+        from={cameFrom(bench, speed(start.speed_mm_min))}
       />
-      <Dial
-        name="Arc voltage"
-        shown={volts === null ? null : { text: volts.toFixed(1), unit: 'V' }}
-        missing="Not known yet: cut at fixed height and note it."
-        last={last?.arc_voltage_v ? { text: last.arc_voltage_v.toFixed(1), unit: 'V' } : null}
-        change={
-          last?.arc_voltage_v && volts !== null
-            ? { text: signed(volts - last.arc_voltage_v), unit: 'V' }
-            : null
-        }
-        from={`To be seen at this height, not to be dialled while height control is off. ${bench.per_height}.`}
-      />
+      <Volts bench={bench} />
       <Dial
         name="Cut height"
-        shown={showLength(now.cut_height_mm, units)}
-        last={was ? showLength(was.cut_height_mm, units) : null}
-        change={was ? showLength(now.cut_height_mm - was.cut_height_mm, units) : null}
-        from={
-          kept(bench).length === 0
-            ? origin
-            : `${tuned}${showLength(start.cut_height_mm, units).text}. ${origin}`
-        }
+        shown={height(now.cut_height_mm)}
+        last={was ? height(was.cut_height_mm) : null}
+        change={was ? height(now.cut_height_mm - was.cut_height_mm) : null}
+        from={cameFrom(bench, height(start.cut_height_mm))}
       />
       <div className={styles.small}>
         <dt>Pierce</dt>
         <dd>
-          <span className="number">{showLength(rest.pierce_height_mm, units).text}</span>{' '}
-          {units.length_unit} <span className="number">{rest.pierce_delay_s.toFixed(2)}</span> s
+          <span className="number">{height(rest.pierce_height_mm).text}</span> {units.length_unit}{' '}
+          <span className="number">{rest.pierce_delay_s.toFixed(2)}</span> s
         </dd>
         <dd className={styles.change}>
-          kerf {showLength(rest.kerf_mm, units).text} {units.length_unit}
+          kerf {height(rest.kerf_mm).text} {units.length_unit}
         </dd>
       </div>
     </dl>
   );
+}
+
+/** The volts to be seen at the height, beside those of the last cut. */
+function Volts({ bench }: { bench: Bench }) {
+  const volts = bench.now.arc_voltage_v ?? null;
+  const last = lastCut(bench)?.arc_voltage_v ?? null;
+  const change = last !== null && volts !== null ? volts - last : null;
+  return (
+    <Dial
+      name="Arc voltage"
+      shown={volts === null ? null : { text: volts.toFixed(1), unit: 'V' }}
+      missing="Not known yet: cut at fixed height and note it."
+      last={last === null ? null : { text: last.toFixed(1), unit: 'V' }}
+      change={change === null ? null : { text: signed(change), unit: 'V' }}
+      from={`To be seen at this height, not to be dialled while height control is off. ${bench.per_height}.`}
+    />
+  );
+}
+
+/** Where a number came from: the cuts that it is tuned from, and what it began with. */
+function cameFrom(bench: Bench, start: Shown): string {
+  const cuts = kept(bench).length;
+  const origin = originOf(bench);
+  return cuts === 0 ? origin : `Tuned from ${cuts} cuts; started at ${start.text}. ${origin}`;
 }
 
 const signed = (value: number): string => `${value < 0 ? '\u2212' : ''}${Math.abs(value).toFixed(1)}`;

@@ -5,19 +5,14 @@ import { KERF_TIMES, LARGE, angleTimes } from '../kit/section';
 import { showLength, type ShopUnits } from '../kit/units';
 import styles from './bench.module.css';
 import { EdgeRose } from './EdgeRose';
-import { kept, lastCut, type Bench } from './model';
+import { kept, lastCut, type Bench, type Cut } from './model';
 
 /** The last cut seen end-on beside what is expected of the next, and its bevel taken apart. */
 export function EndOn({ bench, units }: { bench: Bench; units: ShopUnits }) {
   const cut = lastCut(bench);
   const { trial, next_expected: expected } = bench;
-  const height = showLength(cut?.cut_height_mm ?? trial.start.cut_height_mm, units);
-  const drawn = {
-    thicknessMm: trial.thickness_mm,
-    kerfMm: cut?.kerf_mm ?? trial.start.kerf_mm,
-    leftDeg: cut?.bevel_left_deg ?? null,
-    rightDeg: cut?.bevel_right_deg ?? null,
-  };
+  const drawn = drawnOf(bench, cut);
+  const height = showLength(drawn.heightMm, units);
   return (
     <section className={styles.endOn} aria-labelledby="end-on">
       <header className={styles.endOnHead}>
@@ -26,21 +21,21 @@ export function EndOn({ bench, units }: { bench: Bench; units: ShopUnits }) {
       </header>
       <Cautions bench={bench} />
       <KerfSection
-        {...drawn}
+        {...drawn.edges}
         goodSide={trial.good_side}
         bothSides={trial.target.sides === 'both'}
-        dross={cut ? (cut.dross ?? null) : null}
+        dross={drawn.dross}
         expected={
           expected ? { leftDeg: expected.bevel_left_deg, rightDeg: expected.bevel_right_deg } : undefined
         }
         toleranceDeg={trial.target.bevel_deg}
-        worstDeg={cut?.worst_kept_deg}
+        worstDeg={drawn.worstDeg}
         standoff={{ mm: 0, text: `${height.text} ${height.unit}` }}
-        through={cut?.through ?? null}
+        through={drawn.through}
       />
       <p className={styles.legend}>
         <span>
-          Angles drawn ×{angleTimes(drawn, LARGE)}, kerf ×{KERF_TIMES}.
+          Angles drawn ×{angleTimes(drawn.edges, LARGE)}, kerf ×{KERF_TIMES}.
         </span>
         {expected && (
           <span>
@@ -60,6 +55,27 @@ export function EndOn({ bench, units }: { bench: Bench; units: ShopUnits }) {
       <EdgeRose bench={bench} />
     </section>
   );
+}
+
+/** The last cut as it is drawn, or what it begins with: an unread edge is none. */
+function drawnOf({ trial }: Bench, cut: Cut | null) {
+  const { start, thickness_mm: thicknessMm } = trial;
+  if (!cut)
+    return {
+      edges: { thicknessMm, kerfMm: start.kerf_mm, leftDeg: null, rightDeg: null },
+      heightMm: start.cut_height_mm,
+      dross: null,
+      worstDeg: undefined,
+      through: null,
+    };
+  const { kerf_mm: kerf, bevel_left_deg: leftDeg, bevel_right_deg: rightDeg } = cut;
+  return {
+    edges: { thicknessMm, kerfMm: kerf ?? start.kerf_mm, leftDeg, rightDeg },
+    heightMm: cut.cut_height_mm,
+    dross: cut.dross ?? null,
+    worstDeg: cut.worst_kept_deg,
+    through: cut.through,
+  };
 }
 
 /** What to mind before the first cut: beside its numbers and its button at every size of screen, over neither. */

@@ -2,7 +2,7 @@ import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
-import { answered, api } from '../kit/client';
+import { answered, api, type Schema } from '../kit/client';
 import { heightQuery } from '../height/queries';
 import { Figure } from '../kit/Figure';
 import { Notice, refusalText } from '../kit/Notice';
@@ -10,13 +10,37 @@ import { revisionQuery, useUnits } from '../kit/queries';
 import { useSettings } from '../kit/settings';
 import { TextField } from '../kit/TextField';
 import { useSay } from '../kit/undo';
-import { showLength, showSpeed, chanceIn100 } from '../kit/units';
+import { chanceIn100, showLength, showSpeed, type ShopUnits } from '../kit/units';
 import styles from './bench.module.css';
 import type { Bench } from './model';
 
 interface Props {
   bench: Bench;
   onClose: () => void;
+}
+
+/** The trial goes on, for the fastest setting that passes. */
+function useGoOn({ trial }: Bench, onDone: () => void) {
+  const queries = useQueryClient();
+  const say = useSay();
+  return useMutation({
+    mutationFn: () =>
+      answered(
+        api.PUT('/api/trials/{trial_id}/target', {
+          params: { path: { trial_id: trial.id } },
+          body: {
+            revision: trial.revision,
+            target: { ...trial.target, priority: 'fastest_in_tolerance' },
+            limits: trial.limits,
+          },
+        }),
+      ),
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: revisionQuery(trial.id).queryKey });
+      say({ text: 'The trial goes on for the fastest setting that passes.' });
+      onDone();
+    },
+  });
 }
 
 /** What the recipe will hold and who answers for it; or on to something faster. */
@@ -55,24 +79,7 @@ export function LockDialog({ bench, onClose }: Props) {
       await queries.invalidateQueries();
     },
   });
-  const faster = useMutation({
-    mutationFn: () =>
-      answered(
-        api.PUT('/api/trials/{trial_id}/target', {
-          params: { path: { trial_id: trial.id } },
-          body: {
-            revision: trial.revision,
-            target: { ...trial.target, priority: 'fastest_in_tolerance' },
-            limits: trial.limits,
-          },
-        }),
-      ),
-    onSuccess: async () => {
-      await queries.invalidateQueries({ queryKey: revisionQuery(trial.id).queryKey });
-      say({ text: 'The trial goes on for the fastest setting that passes.' });
-      onClose();
-    },
-  });
+  const faster = useGoOn(bench, onClose);
   const wrong = held.error ?? lock.error ?? faster.error;
   return (
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="lock-title">
@@ -85,34 +92,7 @@ export function LockDialog({ bench, onClose }: Props) {
               {held.data.revision}, {chanceIn100(held.data.probability_pass)} in 100 that the next one
               passes, by {held.data.passed} of {held.data.cuts} cuts.
             </p>
-            <dl className={styles.lockNumbers}>
-              <Figure
-                name="Speed"
-                text={showSpeed(held.data.setting.speed_mm_min, units).text}
-                unit={units.speed_unit}
-              />
-              <Figure
-                name="Cut height"
-                text={showLength(held.data.setting.cut_height_mm, units).text}
-                unit={units.length_unit}
-              />
-              <Figure
-                name="Arc voltage"
-                text={held.data.setting.arc_voltage_v?.toFixed(1) ?? 'not measured'}
-                unit={held.data.setting.arc_voltage_v ? 'V' : ''}
-              />
-              <Figure
-                name="Pierce height"
-                text={showLength(held.data.setting.pierce_height_mm, units).text}
-                unit={units.length_unit}
-              />
-              <Figure name="Pierce delay" text={held.data.setting.pierce_delay_s.toFixed(2)} unit="s" />
-              <Figure
-                name="Kerf"
-                text={showLength(held.data.setting.kerf_mm, units).text}
-                unit={units.length_unit}
-              />
-            </dl>
+            <Numbers setting={held.data.setting} units={units} />
             {told.data && told.data.control.proof !== 'no_control' && (
               <p>
                 {told.data.control.proof === 'proven'
@@ -155,5 +135,31 @@ export function LockDialog({ bench, onClose }: Props) {
         </div>
       </div>
     </Dialog>
+  );
+}
+
+/** The numbers that are locked. */
+function Numbers({ setting, units }: { setting: Schema['LockPreview']['setting']; units: ShopUnits }) {
+  return (
+    <dl className={styles.lockNumbers}>
+      <Figure name="Speed" text={showSpeed(setting.speed_mm_min, units).text} unit={units.speed_unit} />
+      <Figure
+        name="Cut height"
+        text={showLength(setting.cut_height_mm, units).text}
+        unit={units.length_unit}
+      />
+      <Figure
+        name="Arc voltage"
+        text={setting.arc_voltage_v?.toFixed(1) ?? 'not measured'}
+        unit={setting.arc_voltage_v ? 'V' : ''}
+      />
+      <Figure
+        name="Pierce height"
+        text={showLength(setting.pierce_height_mm, units).text}
+        unit={units.length_unit}
+      />
+      <Figure name="Pierce delay" text={setting.pierce_delay_s.toFixed(2)} unit="s" />
+      <Figure name="Kerf" text={showLength(setting.kerf_mm, units).text} unit={units.length_unit} />
+    </dl>
   );
 }

@@ -20,6 +20,8 @@ const EDGES = ['Edge cut first', 'Edge cut second', 'Edge cut third', 'Edge cut 
 
 type Read = 'edge' | 'square';
 
+const GRADES = DROSS_EFFORT.map((label, value) => ({ value, label }));
+
 /** One square, or one edge of a part, read against a recipe: whatever was read, nothing has to be. */
 export function CheckDialog(p: { recipe: Recipe; units: ShopUnits; onClose: () => void }) {
   const { setting, under_control: control } = p.recipe.recipe;
@@ -92,19 +94,7 @@ export function CheckDialog(p: { recipe: Recipe; units: ShopUnits; onClose: () =
             help="Plus: the bottom sticks out."
           />
         ) : (
-          <div className={styles.square}>
-            {EDGES.map((label, i) => (
-              <NumberField
-                key={label}
-                label={label}
-                value={square[i] ?? null}
-                after="degrees"
-                onType={changed((to: number | null) =>
-                  setSquare(square.map((b, k) => (k === i ? to : b))),
-                )}
-              />
-            ))}
-          </div>
+          <FourEdges read={square} onRead={changed(setSquare)} />
         )}
         <NumberField
           label="Arc voltage, steady"
@@ -128,12 +118,7 @@ export function CheckDialog(p: { recipe: Recipe; units: ShopUnits; onClose: () =
           unit={p.units.length_unit}
           onRead={changed(setKerf)}
         />
-        <Choices
-          label="Dross underneath"
-          value={dross}
-          onChoose={setDross}
-          choices={DROSS_EFFORT.map((word, value) => ({ value, label: word }))}
-        />
+        <Choices label="Dross underneath" value={dross} onChoose={setDross} choices={GRADES} />
         {save.isError && (
           <Doubt
             error={save.error}
@@ -152,5 +137,27 @@ export function CheckDialog(p: { recipe: Recipe; units: ShopUnits; onClose: () =
         </SaveButton>
       </DialogActions>
     </Dialog>
+  );
+}
+
+interface FourEdgesProps {
+  read: readonly (number | null)[];
+  onRead: (read: (number | null)[]) => void;
+}
+
+/** The edges of a square, each as it is read. */
+function FourEdges({ read, onRead }: FourEdgesProps) {
+  return (
+    <div className={styles.square}>
+      {EDGES.map((label, i) => (
+        <NumberField
+          key={label}
+          label={label}
+          value={read[i] ?? null}
+          after="degrees"
+          onType={(to) => onRead(read.map((b, k) => (k === i ? to : b)))}
+        />
+      ))}
+    </div>
   );
 }

@@ -49,18 +49,17 @@ interface LineProps {
 }
 
 function MatchLine({ column, match, preview, set }: LineProps) {
-  const word = COLUMN_WORDS[column.name] ?? column.name;
-  const same = match !== null && match.heading === null;
-  const [text, setText] = useState(match?.same_for_all ?? '');
-  const at = match?.heading ? preview.headings.indexOf(match.heading) : -1;
-  const cells = at < 0 ? [] : preview.first_cells.map((row) => row[at] ?? '');
+  const word = wordOf(column);
+  const { heading: under = null, same_for_all: told = null } = match ?? {};
+  const same = match !== null && under === null;
+  const [text, setText] = useState(told ?? '');
   const unit = match?.unit ?? column.units[0] ?? null;
   return (
-    <li data-missing={column.needed && !match?.heading && !match?.same_for_all}>
+    <li data-missing={column.needed && !(under ?? told)}>
       <strong>{word}</strong>
       <select
         aria-label={`${word} is in`}
-        value={same ? SAME : (match?.heading ?? '')}
+        value={same ? SAME : (under ?? '')}
         onChange={(e) => {
           const heading = e.target.value;
           if (heading === SAME) set({ heading: null, unit, same_for_all: text });
@@ -75,26 +74,7 @@ function MatchLine({ column, match, preview, set }: LineProps) {
         ))}
         <option value={SAME}>{SAME}</option>
       </select>
-      {column.units.length > 1 ? (
-        <select
-          aria-label={`${word} is in the unit`}
-          value={unit ?? ''}
-          disabled={match === null}
-          onChange={(e) =>
-            set({
-              heading: match?.heading ?? null,
-              same_for_all: match?.same_for_all ?? null,
-              unit: e.target.value,
-            })
-          }
-        >
-          {column.units.map((u) => (
-            <option key={u}>{u}</option>
-          ))}
-        </select>
-      ) : (
-        <span />
-      )}
+      <UnitOf word={word} units={column.units} unit={unit} match={match} set={set} />
       {same ? (
         <input
           aria-label={`${word} for all rows`}
@@ -103,8 +83,45 @@ function MatchLine({ column, match, preview, set }: LineProps) {
           onBlur={() => set({ heading: null, unit, same_for_all: text })}
         />
       ) : (
-        <span className="soft">{cells.filter(Boolean).join(' · ')}</span>
+        <span className="soft">{firstCells(preview, under)}</span>
       )}
     </li>
   );
+}
+
+const wordOf = ({ name }: Preview['columns'][number]): string => COLUMN_WORDS[name] ?? name;
+
+interface UnitProps {
+  word: string;
+  units: readonly string[];
+  unit: string | null;
+  match: Match | null;
+  set: (match: Match) => void;
+}
+
+/** The unit of a column, where it can have more than one. */
+function UnitOf({ word, units, unit, match, set }: UnitProps) {
+  if (units.length < 2) return <span />;
+  const { heading = null, same_for_all: sameForAll = null } = match ?? {};
+  return (
+    <select
+      aria-label={`${word} is in the unit`}
+      value={unit ?? ''}
+      disabled={match === null}
+      onChange={(e) => set({ heading, same_for_all: sameForAll, unit: e.target.value })}
+    >
+      {units.map((u) => (
+        <option key={u}>{u}</option>
+      ))}
+    </select>
+  );
+}
+
+/** What stands in the first rows under a heading. */
+function firstCells({ headings, first_cells: rows }: Preview, heading: string | null): string {
+  const at = heading === null ? -1 : headings.indexOf(heading);
+  return rows
+    .map((row) => row[at] ?? '')
+    .filter(Boolean)
+    .join(' · ');
 }

@@ -35,7 +35,6 @@ export function ImportPage() {
   const { text, swirl } = pasted;
   // What was found stays while the next is worked out: a form is never taken away under typing fingers.
   const [found, setFound] = useState<Preview | null>(null);
-  const file = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const queries = useQueryClient();
   const say = useSay();
@@ -110,55 +109,17 @@ export function ImportPage() {
           Back to the Book
         </Link>
       </header>
-      <div className={styles.paste}>
-        <label>
-          Paste cells from a spreadsheet, headings and all
-          <textarea
-            value={text}
-            rows={found ? 4 : 10}
-            spellCheck={false}
-            onChange={(e) => look(e.target.value, 250)}
-            placeholder={'thickness\tspeed (ipm)\tvolts\tcut height\t…'}
-          />
-        </label>
-        <input
-          ref={file}
-          type="file"
-          accept=".csv,.tsv,.txt,.json,text/csv,application/json"
-          hidden
-          aria-label="File with rows"
-          onChange={(e) => {
-            void e.target.files?.[0]?.text().then((t) => look(t));
-            e.target.value = '';
-          }}
-        />
-        <Button variant="outlined" onClick={() => file.current?.click()}>
-          or choose a CSV or JSON file
-        </Button>
-      </div>
+      <Paste text={text} rows={found ? 4 : 10} look={look} />
       {preview.isError && <Notice kind="refusal">{refusalText(preview.error)}</Notice>}
       {found && (
         <>
           <SameForAll found={found} change={change} />
-          {found.unmatched.length > 0 ? (
-            <Notice kind="note" title="Not matched yet">
-              {found.unmatched.map((c) => COLUMN_WORDS[c] ?? c).join(', ')}: choose a column, or give one
-              value for all rows.
-            </Notice>
-          ) : (
-            <Verdict found={found} />
-          )}
-          {found.new_sets.length > 0 && (
-            <Choices
-              label={`New to the shop: ${found.new_sets.join(', ')}. Their swirl, seen from above`}
-              value={swirl}
-              choices={[
-                { value: 'clockwise', label: 'clockwise (right side squarer)' },
-                { value: 'counter_clockwise', label: 'counter-clockwise (left squarer)' },
-              ]}
-              onChoose={(to) => setPasted((was) => ({ ...was, swirl: to }))}
-            />
-          )}
+          <Matched found={found} />
+          <TheirSwirl
+            sets={found.new_sets}
+            swirl={swirl}
+            onChoose={(to) => setPasted((was) => ({ ...was, swirl: to }))}
+          />
           {take.isError && (
             <Notice kind="refusal" title="Nothing was taken in">
               {refusalText(take.error)}
@@ -234,5 +195,78 @@ function TakeButtons({
         <p className="soft">Or mend the file and paste it again: until you tap, nothing is taken in.</p>
       )}
     </div>
+  );
+}
+
+interface PasteProps {
+  text: string;
+  rows: number;
+  /** Looks at what was given, at once or after a pause. */
+  look: (given: string, pause?: number) => void;
+}
+
+/** Where rows are pasted, or a file with them is chosen. */
+function Paste({ text, rows, look }: PasteProps) {
+  const file = useRef<HTMLInputElement>(null);
+  return (
+    <div className={styles.paste}>
+      <label>
+        Paste cells from a spreadsheet, headings and all
+        <textarea
+          value={text}
+          rows={rows}
+          spellCheck={false}
+          onChange={(e) => look(e.target.value, 250)}
+          placeholder={'thickness\tspeed (ipm)\tvolts\tcut height\t…'}
+        />
+      </label>
+      <input
+        ref={file}
+        type="file"
+        accept=".csv,.tsv,.txt,.json,text/csv,application/json"
+        hidden
+        aria-label="File with rows"
+        onChange={(e) => {
+          void e.target.files?.[0]?.text().then((t) => look(t));
+          e.target.value = '';
+        }}
+      />
+      <Button variant="outlined" onClick={() => file.current?.click()}>
+        or choose a CSV or JSON file
+      </Button>
+    </div>
+  );
+}
+
+/** What the columns come to, or which are not matched yet. */
+function Matched({ found }: { found: Preview }) {
+  if (found.unmatched.length === 0) return <Verdict found={found} />;
+  return (
+    <Notice kind="note" title="Not matched yet">
+      {found.unmatched.map((c) => COLUMN_WORDS[c] ?? c).join(', ')}: choose a column, or give one value
+      for all rows.
+    </Notice>
+  );
+}
+
+interface TheirSwirlProps {
+  sets: readonly string[];
+  swirl: Pasted['swirl'];
+  onChoose: (swirl: Pasted['swirl']) => void;
+}
+
+/** The swirl of sets that are new to the shop, which no row says. */
+function TheirSwirl({ sets, swirl, onChoose }: TheirSwirlProps) {
+  if (sets.length === 0) return null;
+  return (
+    <Choices
+      label={`New to the shop: ${sets.join(', ')}. Their swirl, seen from above`}
+      value={swirl}
+      choices={[
+        { value: 'clockwise', label: 'clockwise (right side squarer)' },
+        { value: 'counter_clockwise', label: 'counter-clockwise (left squarer)' },
+      ]}
+      onChoose={onChoose}
+    />
   );
 }

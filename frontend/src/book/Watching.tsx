@@ -24,15 +24,12 @@ const SIGNS: Record<Watch['state'], string> = {
 
 /** Whether a proven recipe still holds on the parts as they are: its checks, its trim, and how often to look. */
 export function Watching({ recipe, units }: { recipe: Recipe; units: ShopUnits }) {
-  const [badPart, setBadPart] = useState<number | null>(null);
-  const [check, setCheck] = useState<number | null>(null);
-  const [each, setEach] = useState<number | null>(10);
+  const [costs, setCosts] = useState<Costs>({ badPart: null, check: null, each: 10 });
   const [checking, setChecking] = useState(false);
-  const watch = useQuery(watchQuery(recipe.id, badPart, check, each ?? 10));
+  const watch = useQuery(watchQuery(recipe.id, costs.badPart, costs.check, costs.each ?? 10));
   if (watch.isError && !watch.data) return <Notice kind="refusal">{refusalText(watch.error)}</Notice>;
   if (!watch.data) return null;
   const w = watch.data;
-  const trim = w.trim;
   return (
     <section className={styles.watching} aria-labelledby="watching">
       <header>
@@ -47,16 +44,7 @@ export function Watching({ recipe, units }: { recipe: Recipe; units: ShopUnits }
         )}
       </header>
       <p className={styles.says}>{w.says}</p>
-      {trim && trim.held === 'fixed' && (
-        <div className={styles.now}>
-          <p>
-            <b className="number">{(trim.now_v ?? w.proven_v ?? 0).toFixed(1)}</b> V on the parts as they
-            are now, {w.proven_v?.toFixed(1) ?? '–'} V as proven. {trim.since_proven}
-          </p>
-          {trim.by_v !== 0 && <TrimLine trim={trim} />}
-        </div>
-      )}
-      {trim && trim.held !== 'fixed' && <p>{trim.says}</p>}
+      <VoltsNow watch={w} />
       {w.checks.length > 0 && <ControlChart watch={w} units={units} />}
       {w.checks.length > 0 && <Checks recipeId={recipe.id} checks={w.checks} units={units} />}
       {w.state === 'moved' && recipe.trial_id && (
@@ -65,29 +53,73 @@ export function Watching({ recipe, units }: { recipe: Recipe; units: ShopUnits }
           <Link to="/torch">ask whom to suspect</Link>.
         </p>
       )}
-      <details className={styles.often}>
-        <summary>
-          How often to check: {w.every_parts ? `one part in ${w.every_parts}` : 'not worked out'}
-        </summary>
-        <div>
-          <NumberField least={0} label="A bad part costs" value={badPart} onType={setBadPart} />
-          <NumberField
-            least={0}
-            label="A check costs"
-            value={check}
-            onType={setCheck}
-            help="The table’s own, where left out."
-          />
-          <NumberField least={0} label="Starts in a part" value={each} onType={setEach} />
-        </div>
-        <p>{w.every_says}</p>
-      </details>
+      <HowOften watch={w} costs={costs} onCosts={(some) => setCosts((was) => ({ ...was, ...some }))} />
       {checking && (
         <Suspense fallback={null}>
           <CheckDialog recipe={recipe} units={units} onClose={() => setChecking(false)} />
         </Suspense>
       )}
     </section>
+  );
+}
+
+/** The volts to hold on the parts as they are, where the recipe goes by volts. */
+function VoltsNow({ watch: { trim, proven_v: proven } }: { watch: Watch }) {
+  if (!trim) return null;
+  if (trim.held !== 'fixed') return <p>{trim.says}</p>;
+  return (
+    <div className={styles.now}>
+      <p>
+        <b className="number">{(trim.now_v ?? proven ?? 0).toFixed(1)}</b> V on the parts as they are
+        now, {proven?.toFixed(1) ?? '–'} V as proven. {trim.since_proven}
+      </p>
+      {trim.by_v !== 0 && <TrimLine trim={trim} />}
+    </div>
+  );
+}
+
+/** What a check is weighed against; null where it is not given. */
+interface Costs {
+  badPart: number | null;
+  check: number | null;
+  each: number | null;
+}
+
+interface HowOftenProps {
+  watch: Watch;
+  costs: Costs;
+  onCosts: (some: Partial<Costs>) => void;
+}
+
+function HowOften({ watch, costs, onCosts }: HowOftenProps) {
+  return (
+    <details className={styles.often}>
+      <summary>
+        How often to check: {watch.every_parts ? `one part in ${watch.every_parts}` : 'not worked out'}
+      </summary>
+      <div>
+        <NumberField
+          least={0}
+          label="A bad part costs"
+          value={costs.badPart}
+          onType={(badPart) => onCosts({ badPart })}
+        />
+        <NumberField
+          least={0}
+          label="A check costs"
+          value={costs.check}
+          onType={(check) => onCosts({ check })}
+          help="The table’s own, where left out."
+        />
+        <NumberField
+          least={0}
+          label="Starts in a part"
+          value={costs.each}
+          onType={(each) => onCosts({ each })}
+        />
+      </div>
+      <p>{watch.every_says}</p>
+    </details>
   );
 }
 

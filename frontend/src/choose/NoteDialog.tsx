@@ -106,30 +106,7 @@ export function NoteDialog({
           />
         </div>
         <div className={styles.looks}>
-          <Choices
-            label="Dross underneath, claimed"
-            value={written.bottom_dross_grade ?? null}
-            choices={GRADES}
-            onChoose={(bottom_dross_grade) => set({ bottom_dross_grade })}
-          />
-          <Choices
-            label="Dross on top, claimed"
-            value={written.top_dross_grade ?? null}
-            choices={GRADES}
-            onChoose={(top_dross_grade) => set({ top_dross_grade })}
-          />
-          <Choices
-            label="Edge colour"
-            value={written.colour ?? null}
-            choices={LOOKS.colour.map((c) => ({ value: c, label: c }))}
-            onChoose={(colour) => set({ colour })}
-          />
-          <Choices
-            label="Rounding of the top edge"
-            value={written.rounding ?? null}
-            choices={LOOKS.rounding.map((c) => ({ value: c, label: c }))}
-            onChoose={(rounding) => set({ rounding })}
-          />
+          <Claimed written={written} set={set} />
           <TextField
             label="Where it comes from"
             value={written.source}
@@ -149,5 +126,42 @@ export function NoteDialog({
         </SaveButton>
       </DialogActions>
     </Dialog>
+  );
+}
+
+interface ClaimedProps {
+  written: Written;
+  set: (some: Partial<Written>) => void;
+}
+
+/** The edge that the manual claims. */
+function Claimed({ written, set }: ClaimedProps) {
+  return (
+    <>
+      <Choices
+        label="Dross underneath, claimed"
+        value={written.bottom_dross_grade ?? null}
+        choices={GRADES}
+        onChoose={(bottom_dross_grade) => set({ bottom_dross_grade })}
+      />
+      <Choices
+        label="Dross on top, claimed"
+        value={written.top_dross_grade ?? null}
+        choices={GRADES}
+        onChoose={(top_dross_grade) => set({ top_dross_grade })}
+      />
+      <Choices
+        label="Edge colour"
+        value={written.colour ?? null}
+        choices={LOOKS.colour.map((c) => ({ value: c, label: c }))}
+        onChoose={(colour) => set({ colour })}
+      />
+      <Choices
+        label="Rounding of the top edge"
+        value={written.rounding ?? null}
+        choices={LOOKS.rounding.map((c) => ({ value: c, label: c }))}
+        onChoose={(rounding) => set({ rounding })}
+      />
+    </>
   );
 }

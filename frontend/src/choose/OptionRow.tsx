@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Schema } from '../kit/client';
 import { Notice } from '../kit/Notice';
-import { showLength, showSpeed, type ShopUnits, gasAlong, runOf } from '../kit/units';
+import { gasAlong, runOf, type ShopUnits, showLength, showSpeed, withUnit } from '../kit/units';
 import { NoteDialog } from './NoteDialog';
 import styles from './choose.module.css';
 import type { Job } from './ChoosePage';
@@ -68,10 +68,7 @@ export function OptionRow({ option: o, job, fastest, units }: Props) {
       </div>
       <dl className={styles.facts}>
         <Fact name="Edge">{edgeOf(o)}</Fact>
-        <Fact name="Underside">
-          {o.bottom_dross_grade === null ? 'not said' : DROSS_EFFORT[o.bottom_dross_grade]}
-          {o.top_dross_grade ? `; on top ${DROSS_EFFORT[o.top_dross_grade] ?? ''}` : ''}
-        </Fact>
+        <Fact name="Underside">{undersideOf(o)}</Fact>
         {(o.colour ?? o.rounding) && (
           <Fact name="Looks">
             {[o.colour, o.rounding && `top rounding ${o.rounding}`].filter(Boolean).join(', ')}
@@ -82,9 +79,7 @@ export function OptionRow({ option: o, job, fastest, units }: Props) {
       </dl>
       <dl className={styles.facts}>
         <Fact name="Kerf">
-          {o.kerf_mm === null
-            ? 'not known'
-            : `${showLength(o.kerf_mm, units).text} ${units.length_unit}`}
+          {o.kerf_mm === null ? 'not known' : withUnit(showLength(o.kerf_mm, units))}
         </Fact>
         <Fact name="Smallest hole">
           {showLength(o.smallest_hole_mm, { ...units }).text} {units.length_unit}
@@ -151,4 +146,9 @@ function Notes({ of }: { of: Option }) {
       {plain && <p className={styles.notes}>{plain}</p>}
     </>
   );
+}
+
+function undersideOf({ bottom_dross_grade: bottom, top_dross_grade: top }: Option): string {
+  const below = bottom === null ? 'not said' : (DROSS_EFFORT[bottom] ?? '');
+  return top ? `${below}; on top ${DROSS_EFFORT[top] ?? ''}` : below;
 }

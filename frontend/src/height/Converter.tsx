@@ -1,12 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { answered, api } from '../kit/client';
+import { answered, api, type Schema } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { NumberField } from '../kit/NumberField';
 import { QuantityField } from '../kit/QuantityField';
 import { useUnits } from '../kit/queries';
-import { showLength } from '../kit/units';
+import { showLength, type ShopUnits } from '../kit/units';
 import styles from './height.module.css';
 
 const WAYS = [
@@ -59,34 +59,53 @@ export function Converter({ trialId, cutHeight }: { trialId: number; cutHeight: 
         onRead={(mm) => setWarp(mm ?? 0)}
       />
       {found.isError && <Notice kind="refusal">{refusalText(found.error)}</Notice>}
-      {said && (
-        <p className={styles.heroLine}>
-          {way === 'volts' ? (
-            said.height_mm === null ? (
-              said.says
-            ) : (
-              <>
-                <b className="number">{showLength(said.height_mm, units).text}</b> ±{' '}
-                {showLength(said.sd_mm ?? 0, units).text} {units.length_unit}
-              </>
-            )
-          ) : said.volts_v === null ? (
-            said.says
-          ) : (
-            <>
-              <b className="number">{said.volts_v.toFixed(1)}</b> ± {(said.sd_v ?? 0).toFixed(1)} V
-            </>
-          )}
-          {said.touch_chance !== null && (
-            <span className={styles.mark} data-bad={said.touch_chance > 0.05}>
-              {said.touch_chance > 0.05 ? '▲ ' : ''}
-              {said.touch_chance < 0.01
-                ? 'touches in less than 1 of 100'
-                : `touches in ${Math.round(100 * said.touch_chance)} of 100`}
-            </span>
-          )}
-        </p>
-      )}
+      {said && <Said way={way} said={said} units={units} />}
     </div>
+  );
+}
+
+type Converted = Schema['ConvertAnswer'];
+
+interface SaidProps {
+  way: 'volts' | 'height';
+  said: Converted;
+  units: ShopUnits;
+}
+
+/** What it comes to, and the chance that the torch touches the plate. */
+function Said({ way, said, units }: SaidProps) {
+  const touch = said.touch_chance;
+  const bad = touch !== null && touch > 0.05;
+  return (
+    <p className={styles.heroLine}>
+      {way === 'volts' ? <Height said={said} units={units} /> : <Volts said={said} />}
+      {touch !== null && (
+        <span className={styles.mark} data-bad={bad}>
+          {bad ? '▲ ' : ''}
+          {touch < 0.01
+            ? 'touches in less than 1 of 100'
+            : `touches in ${Math.round(100 * touch)} of 100`}
+        </span>
+      )}
+    </p>
+  );
+}
+
+function Height({ said, units }: { said: Converted; units: ShopUnits }) {
+  if (said.height_mm === null) return said.says;
+  const text = (mm: number) => showLength(mm, units).text;
+  return (
+    <>
+      <b className="number">{text(said.height_mm)}</b> ± {text(said.sd_mm ?? 0)} {units.length_unit}
+    </>
+  );
+}
+
+function Volts({ said }: { said: Converted }) {
+  if (said.volts_v === null) return said.says;
+  return (
+    <>
+      <b className="number">{said.volts_v.toFixed(1)}</b> ± {(said.sd_v ?? 0).toFixed(1)} V
+    </>
   );
 }

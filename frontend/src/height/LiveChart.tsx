@@ -91,70 +91,101 @@ export function LiveChart({
 const LARGE = [26, 44, 46] as const;
 const SMALL = [12, 6, 0] as const;
 
+/** What is drawn of the last seconds, one value a column of the picture; NaN, or no least, where nothing was read. */
+interface Columns {
+  least: Float32Array;
+  most: Float32Array;
+  set: Float32Array;
+  feed: Float32Array;
+  phase: Uint8Array;
+}
+
+function columnsOf({ rings }: LiveStream, columns: number): Columns {
+  const drawn: Columns = {
+    least: new Float32Array(columns).fill(Infinity),
+    most: new Float32Array(columns).fill(-Infinity),
+    set: new Float32Array(columns).fill(NaN),
+    feed: new Float32Array(columns).fill(NaN),
+    phase: new Uint8Array(columns),
+  };
+  const end = rings.count ? (rings.at[rings.index(0)] ?? 0) : 0;
+  const begin = end - SPAN_S;
+  for (let back = 0; back < rings.held; back++) {
+    const i = rings.index(back);
+    const at = rings.at[i] ?? 0;
+    if (at < begin || at > end) break;
+    putIn(drawn, Math.min(columns - 1, Math.floor(((at - begin) / SPAN_S) * columns)), rings, i);
+  }
+  return drawn;
+}
+
+function putIn(to: Columns, column: number, rings: LiveStream['rings'], i: number): void {
+  const [volts = NaN, phase = 0] = [rings.volts[i], rings.phase[i]];
+  const { least, most } = to;
+  to.phase[column] = Math.max(to.phase[column] ?? 0, phase);
+  if (phase > 0 && Number.isFinite(volts)) {
+    least[column] = Math.min(least[column] ?? Infinity, volts);
+    most[column] = Math.max(most[column] ?? -Infinity, volts);
+  }
+  to.set[column] = phase > 0 ? (rings.setPoint[i] ?? NaN) : NaN;
+  to.feed[column] = rings.feed[i] ?? NaN;
+}
+
+/** The volts at the foot and at the head of the picture: whole tens round what was read. */
+function rangeOf({ least, most }: Columns): [number, number] {
+  const [lowest, highest] = [Math.min(...least), Math.max(...most)];
+  const [from, to] = Number.isFinite(lowest) ? [lowest, highest] : [100, 150];
+  const low = Math.floor((from - 4) / 10) * 10;
+  return [low, Math.max(low + 30, Math.ceil((to + 4) / 10) * 10)];
+}
+
 function paint(
   to: CanvasRenderingContext2D,
   w: number,
   h: number,
-  { rings }: LiveStream,
+  stream: LiveStream,
   ink: Ink,
   small: boolean,
 ): void {
   const [HEAD, FOOT, LEFT] = small ? SMALL : LARGE;
   to.clearRect(0, 0, w, h);
   to.font = '13px "Archivo Variable", sans-serif';
-  const end = rings.count ? (rings.at[rings.index(0)] ?? 0) : 0;
-  const begin = end - SPAN_S;
-  const width = w - LEFT;
-  const columns = Math.max(1, Math.floor(width));
-  const least = new Float32Array(columns).fill(Infinity);
-  const most = new Float32Array(columns).fill(-Infinity);
-  const set = new Float32Array(columns).fill(NaN);
-  const feed = new Float32Array(columns).fill(NaN);
-  const phase = new Uint8Array(columns);
-  let [low, high, fastest] = [Infinity, -Infinity, 0];
-  for (let back = 0; back < rings.held; back++) {
-    const i = rings.index(back);
-    const at = rings.at[i] ?? 0;
-    if (at < begin || at > end) break;
-    const c = Math.min(columns - 1, Math.floor(((at - begin) / SPAN_S) * columns));
-    const v = rings.volts[i] ?? NaN;
-    const lit = (rings.phase[i] ?? 0) > 0;
-    phase[c] = Math.max(phase[c] ?? 0, rings.phase[i] ?? 0);
-    if (Number.isFinite(v) && lit) {
-      if (v < (least[c] ?? 0)) least[c] = v;
-      if (v > (most[c] ?? 0)) most[c] = v;
-      if (v < low) low = v;
-      if (v > high) high = v;
-    }
-    set[c] = lit ? (rings.setPoint[i] ?? NaN) : NaN;
-    feed[c] = rings.feed[i] ?? NaN;
-    if ((feed[c] ?? 0) > fastest) fastest = feed[c] ?? 0;
-  }
-  if (!Number.isFinite(low)) [low, high] = [100, 150];
-  low = Math.floor((low - 4) / 10) * 10;
-  high = Math.max(low + 30, Math.ceil((high + 4) / 10) * 10);
+  const drawn = columnsOf(stream, Math.max(1, Math.floor(w - LEFT)));
+  const [low, high] = rangeOf(drawn);
   const y = (v: number) => HEAD + ((high - v) / (high - low)) * (h - HEAD - FOOT);
   if (!small) grid(to, w, h, [low, high], y, ink, LEFT);
-  bands(to, phase, ink, HEAD, LEFT, !small);
-  to.strokeStyle = ink.ink;
+  bands(to, drawn.phase, ink, HEAD, LEFT, !small);
+  trace(to, drawn, y, ink.ink, LEFT);
+  strip(to, drawn.set, y, ink.limit, 2.2, LEFT);
+  if (small) return;
+  const fastest = drawn.feed.reduce((most, v) => (v > most ? v : most), 1);
+  strip(to, drawn.feed, (v) => h - 6 - (v / fastest) * (FOOT - 18), ink.soft, 1.4, LEFT);
+}
+
+/** The volts from the least to the most of each column, joined for as long as the arc burns. */
+function trace(
+  to: CanvasRenderingContext2D,
+  { least, most, phase }: Columns,
+  y: (v: number) => number,
+  colour: string,
+  left: number,
+): void {
+  to.strokeStyle = colour;
   to.lineWidth = 1.4;
   to.beginPath();
   let joined = false;
-  for (let c = 0; c < columns; c++) {
-    const [a, b] = [least[c] ?? Infinity, most[c] ?? -Infinity];
+  for (const [c, a] of least.entries()) {
     if (!Number.isFinite(a)) {
-      if ((phase[c] ?? 0) === 0) joined = false;
+      joined = joined && (phase[c] ?? 0) > 0;
       continue;
     }
-    if (joined) to.lineTo(LEFT + c, y(b));
-    else to.moveTo(LEFT + c, y(b));
-    to.lineTo(LEFT + c, y(a));
+    const b = most[c] ?? a;
+    if (joined) to.lineTo(left + c, y(b));
+    else to.moveTo(left + c, y(b));
+    to.lineTo(left + c, y(a));
     joined = true;
   }
   to.stroke();
-  strip(to, set, y, ink.limit, 2.2, LEFT);
-  if (!small)
-    strip(to, feed, (v) => h - 6 - (v / Math.max(1, fastest)) * (FOOT - 18), ink.soft, 1.4, LEFT);
 }
 
 function grid(

@@ -133,56 +133,60 @@ function Numbers({ stream }: { stream: LiveStream }) {
   const now = useNow(stream);
   const units = useUnits();
   const since = stream.rings.sinceArc();
-  const volts = now?.volts ?? null;
-  const lit = volts !== null && (now?.phase !== 'idle' || volts > NOTHING_V);
-  const z = now?.z ?? null;
-  const feed = now?.feed ?? null;
   return (
     <dl className={styles.numbers}>
-      <div className={styles.hero}>
-        <dt>Arc voltage</dt>
-        <dd>
-          {lit ? volts.toFixed(1) : '–'} <span>V</span>
-        </dd>
-      </div>
-      <div>
-        <dt>Set-point</dt>
-        <dd>
-          {now?.setPoint != null ? now.setPoint.toFixed(1) : '–'} <span>V</span>
-        </dd>
-      </div>
-      <div>
-        <dt>Phase</dt>
-        <dd>{PHASE_WORDS[now?.phase ?? 'idle']}</dd>
-      </div>
-      <div>
-        <dt>Z</dt>
-        <dd>
-          {z === null ? '–' : showLength(z, units).text} <span>{units.length_unit}</span>
-        </dd>
-      </div>
-      <div>
-        <dt>Speed</dt>
-        <dd>
-          {feed === null ? '–' : showSpeed(feed, units).text} <span>{units.speed_unit}</span>
-        </dd>
-      </div>
-      <div>
-        <dt>Since the arc</dt>
-        <dd>
-          {since ? since.seconds.toFixed(1) : '–'} <span>s</span>
-        </dd>
-      </div>
-      <div>
-        <dt>of it blind</dt>
-        <dd>
-          {since ? showSize(since.blind_mm, units).text : '–'} <span>{showSize(1, units).unit}</span>
-        </dd>
-      </div>
-      <div>
-        <dt>Control</dt>
-        <dd>{now?.control == null ? '–' : now.control ? 'on' : 'not on'}</dd>
-      </div>
+      <Reading name="Arc voltage" of={litVolts(now)} text={(v) => v.toFixed(1)} unit="V" hero />
+      <Reading name="Set-point" of={now?.setPoint} text={(v) => v.toFixed(1)} unit="V" />
+      <Reading name="Phase" of={now?.phase ?? 'idle'} text={(phase) => PHASE_WORDS[phase]} />
+      <Reading name="Z" of={now?.z} text={(z) => showLength(z, units).text} unit={units.length_unit} />
+      <Reading
+        name="Speed"
+        of={now?.feed}
+        text={(feed) => showSpeed(feed, units).text}
+        unit={units.speed_unit}
+      />
+      <Reading name="Since the arc" of={since?.seconds} text={(s) => s.toFixed(1)} unit="s" />
+      <Reading
+        name="of it blind"
+        of={since?.blind_mm}
+        text={(mm) => showSize(mm, units).text}
+        unit={showSize(1, units).unit}
+      />
+      <Reading name="Control" of={now?.control} text={(on) => (on ? 'on' : 'not on')} />
     </dl>
+  );
+}
+
+type Now = ReturnType<typeof useNow>;
+
+/** The volts while the arc burns; what a gauge shows without one is no reading. */
+function litVolts(now: Now): number | null {
+  if (!now || now.volts === null) return null;
+  return now.phase !== 'idle' || now.volts > NOTHING_V ? now.volts : null;
+}
+
+interface ReadingProps<T> {
+  name: string;
+  of: T | null | undefined;
+  text: (of: T) => string;
+  unit?: string;
+  hero?: boolean;
+}
+
+/** One reading as it is now; a dash where there is none. */
+function Reading<T>({ name, of, text, unit, hero = false }: ReadingProps<T>) {
+  return (
+    <div className={hero ? styles.hero : undefined}>
+      <dt>{name}</dt>
+      <dd>
+        {of === null || of === undefined ? '–' : text(of)}
+        {unit && (
+          <>
+            {' '}
+            <span>{unit}</span>
+          </>
+        )}
+      </dd>
+    </div>
   );
 }

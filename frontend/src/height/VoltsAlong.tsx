@@ -10,10 +10,9 @@ interface Props {
 
 /** The five stations from arc to screen, with the volts at each: as told, and as it really seems. */
 export function VoltsAlong({ typed, type, examined }: Props) {
-  const told = examined?.volts_along;
-  const likely = examined?.likely_volts_along ?? null;
   const first = examined?.report.explanations[0];
   const wrong = first && first.fault !== 'none' ? first.stage : null;
+  const really = reallyOf(first);
   const both = typed.seenBy === 'volts';
   return (
     <ol className={styles.path} aria-label="From the arc to the screen">
@@ -28,22 +27,22 @@ export function VoltsAlong({ typed, type, examined }: Props) {
         ) : (
           <p className={styles.given}>set-point</p>
         )}
-        <Volts told={told?.[0]} likely={null} />
+        <Volts examined={examined} at={0} />
       </Station>
-      <Station name="Source" at="divides by" wrong={wrong === 'source'} really={reallyOf(first)}>
+      <Station name="Source" at="divides by" wrong={wrong === 'source'} really={really}>
         <NumberField
           label="Source ratio"
           before="÷"
           value={typed.source}
           onType={(source) => type({ source })}
         />
-        <Volts told={told?.[1]} likely={likely?.[1] ?? null} />
+        <Volts examined={examined} at={1} />
       </Station>
       <Station
         name="Card"
         at="input card divides by"
         wrong={wrong === 'card'}
-        really={reallyOf(first)}
+        really={really}
         broken={wrong === 'wiring'}
       >
         <NumberField
@@ -52,14 +51,9 @@ export function VoltsAlong({ typed, type, examined }: Props) {
           value={typed.card}
           onType={(card) => type({ card })}
         />
-        <Volts told={told?.[2]} likely={likely?.[2] ?? null} />
+        <Volts examined={examined} at={2} />
       </Station>
-      <Station
-        name="Controller"
-        at="multiplies by"
-        wrong={wrong === 'multiplier'}
-        really={reallyOf(first)}
-      >
+      <Station name="Controller" at="multiplies by" wrong={wrong === 'multiplier'} really={really}>
         <NumberField
           label="Multiplier"
           before="×"
@@ -78,7 +72,7 @@ export function VoltsAlong({ typed, type, examined }: Props) {
         ) : (
           <p className={styles.given}>as told it shows</p>
         )}
-        <Volts told={told?.[3]} likely={likely?.[3] ?? null} />
+        <Volts examined={examined} at={3} />
       </Station>
     </ol>
   );
@@ -112,7 +106,10 @@ function Station({ name, at, wrong, really, broken, children }: StationProps) {
   );
 }
 
-function Volts({ told, likely }: { told: number | undefined; likely: number | null }) {
+/** The volts at a station: as told, and as it really seems where that is another; at the arc they are what is given. */
+function Volts({ examined, at }: { examined: Examined | null; at: number }) {
+  const told = examined?.volts_along[at];
+  const likely = at === 0 ? null : (examined?.likely_volts_along?.[at] ?? null);
   if (told === undefined) return <p className={styles.volts}>&nbsp;</p>;
   const differs = likely !== null && Math.abs(likely - told) > 0.005 * Math.max(told, 0.1);
   return (

@@ -55,7 +55,7 @@ export function MeasurePhoto({ photo, units, edge, onClose, onMeasured }: Props)
   const [side, setSide] = useState<'left' | 'right'>('right');
   const [taps, setTaps] = useState<Tap[]>([]);
   const [knownMm, setKnownMm] = useState<number | null>(null);
-  const [zoom, setZoom] = useState<(typeof ZOOMS)[number]>(1);
+  const [zoom, setZoom] = useState<Zoom>(1);
   const measured = useMutation({
     mutationFn: ([a, b, c, d]: Tap[]) =>
       answered(
@@ -76,12 +76,7 @@ export function MeasurePhoto({ photo, units, edge, onClose, onMeasured }: Props)
     setTaps([]);
     measured.reset();
   };
-  const tap = (e: PointerEvent<SVGSVGElement>) => {
-    const box = e.currentTarget.getBoundingClientRect();
-    const at: Tap = [
-      ((e.clientX - box.left) / box.width) * photo.width_px,
-      ((e.clientY - box.top) / box.height) * photo.height_px,
-    ];
+  const tap = (at: Tap) => {
     const now = taps.length === 4 ? [at] : [...taps, at];
     setTaps(now);
     if (now.length === 4) measured.mutate(now);
@@ -92,41 +87,8 @@ export function MeasurePhoto({ photo, units, edge, onClose, onMeasured }: Props)
   return (
     <Dialog open fullScreen onClose={onClose} aria-labelledby="measure-title" transitionDuration={0}>
       <div className={styles.measure}>
-        <header>
-          <h1 id="measure-title">Measure on the photo</h1>
-          {(['bevel', 'lag', 'kerf'] as const).map((w) => (
-            <button key={w} type="button" aria-pressed={what === w} onClick={() => begin(w)}>
-              {w === 'bevel' ? 'Bevel' : w === 'lag' ? 'Lag' : 'Kerf'}
-            </button>
-          ))}
-          <span className={styles.gap} />
-          {ZOOMS.map((z) => (
-            <button key={z} type="button" aria-pressed={zoom === z} onClick={() => setZoom(z)}>
-              ×{z}
-            </button>
-          ))}
-          <button type="button" onClick={onClose}>
-            Back
-          </button>
-        </header>
-        <div className={styles.frame} data-zoomed={zoom > 1}>
-          <div
-            style={{
-              width: `calc(${zoom} * min(100cqw, 100cqh * ${photo.width_px / photo.height_px}))`,
-              aspectRatio: `${photo.width_px} / ${photo.height_px}`,
-            }}
-          >
-            <img src={pictureOf(photo, 'picture')} alt={photo.caption || 'The piece'} />
-            <svg
-              viewBox={`0 0 ${photo.width_px} ${photo.height_px}`}
-              onPointerDown={waits ? undefined : tap}
-              aria-label="Tap here"
-              role="application"
-            >
-              <Taps taps={taps} unit={photo.width_px / 900 / zoom} />
-            </svg>
-          </div>
-        </div>
+        <Head what={what} zoom={zoom} onBegin={begin} onZoom={setZoom} onClose={onClose} />
+        <Large photo={photo} zoom={zoom} taps={taps} onTap={waits ? undefined : tap} />
         <aside>
           <p className={styles.step} aria-live="polite">
             {waits ? 'Type the length that is known' : (STEPS[what][taps.length % 4] ?? '')}
@@ -186,6 +148,77 @@ export function MeasurePhoto({ photo, units, edge, onClose, onMeasured }: Props)
         </aside>
       </div>
     </Dialog>
+  );
+}
+
+type Zoom = (typeof ZOOMS)[number];
+
+interface HeadProps {
+  what: What;
+  zoom: Zoom;
+  onBegin: (what: What) => void;
+  onZoom: (zoom: Zoom) => void;
+  onClose: () => void;
+}
+
+/** What is measured, how large the photo is, and back. */
+function Head({ what, zoom, onBegin, onZoom, onClose }: HeadProps) {
+  return (
+    <header>
+      <h1 id="measure-title">Measure on the photo</h1>
+      {(['bevel', 'lag', 'kerf'] as const).map((w) => (
+        <button key={w} type="button" aria-pressed={what === w} onClick={() => onBegin(w)}>
+          {w === 'bevel' ? 'Bevel' : w === 'lag' ? 'Lag' : 'Kerf'}
+        </button>
+      ))}
+      <span className={styles.gap} />
+      {ZOOMS.map((z) => (
+        <button key={z} type="button" aria-pressed={zoom === z} onClick={() => onZoom(z)}>
+          ×{z}
+        </button>
+      ))}
+      <button type="button" onClick={onClose}>
+        Back
+      </button>
+    </header>
+  );
+}
+
+interface LargeProps {
+  photo: Props['photo'];
+  zoom: Zoom;
+  taps: Tap[];
+  onTap: ((at: Tap) => void) | undefined;
+}
+
+/** The photo, to be tapped in its own points. */
+function Large({ photo, zoom, taps, onTap }: LargeProps) {
+  const tap = (e: PointerEvent<SVGSVGElement>) => {
+    const box = e.currentTarget.getBoundingClientRect();
+    onTap?.([
+      ((e.clientX - box.left) / box.width) * photo.width_px,
+      ((e.clientY - box.top) / box.height) * photo.height_px,
+    ]);
+  };
+  return (
+    <div className={styles.frame} data-zoomed={zoom > 1}>
+      <div
+        style={{
+          width: `calc(${zoom} * min(100cqw, 100cqh * ${photo.width_px / photo.height_px}))`,
+          aspectRatio: `${photo.width_px} / ${photo.height_px}`,
+        }}
+      >
+        <img src={pictureOf(photo, 'picture')} alt={photo.caption || 'The piece'} />
+        <svg
+          viewBox={`0 0 ${photo.width_px} ${photo.height_px}`}
+          onPointerDown={tap}
+          aria-label="Tap here"
+          role="application"
+        >
+          <Taps taps={taps} unit={photo.width_px / 900 / zoom} />
+        </svg>
+      </div>
+    </div>
   );
 }
 

@@ -58,15 +58,13 @@ export function useKeys(
   useEffect(() => {
     const pressed = (e: KeyboardEvent) => {
       const now = latest.current;
-      if (!(e.target instanceof HTMLElement) || e.target.closest('input, textarea, select')) return;
+      if (isTypedElsewhere(e.target)) return;
       if (e.key === 'Enter' && e.ctrlKey) {
         now.save();
         e.preventDefault();
         return;
       }
-      if (e.ctrlKey || e.metaKey || e.altKey) return;
-      const onKey = e.target instanceof HTMLButtonElement && !e.target.dataset['slot'];
-      if (e.key === 'Enter' && onKey) return; // presses that button
+      if (e.ctrlKey || e.metaKey || e.altKey || pressesButton(e)) return;
       const key = /^\d$/.test(e.key) ? 'digit' : e.key;
       const act = ACTS[key.length === 1 ? key.toLowerCase() : key];
       if (!act || now.log.sheet.slots.length === 0) return;
@@ -78,3 +76,10 @@ export function useKeys(
     return () => window.removeEventListener('keydown', pressed);
   }, []);
 }
+
+const isTypedElsewhere = (target: EventTarget | null): boolean =>
+  !(target instanceof HTMLElement) || target.closest('input, textarea, select') !== null;
+
+/** Enter on a button that is no reading presses it. */
+const pressesButton = (e: KeyboardEvent): boolean =>
+  e.key === 'Enter' && e.target instanceof HTMLButtonElement && !e.target.dataset['slot'];

@@ -3,6 +3,7 @@
  * is in typing.ts, what the server gets of it in sending.ts.
  */
 import type { Cut, CutRequest, Schema, Trial } from '../kit/client';
+import type { ShopUnits } from '../kit/units';
 
 export type Sheet = Schema['LogSheet'];
 export type Slot = Sheet['slots'][number];
@@ -228,3 +229,18 @@ export const anythingTyped = (log: Log): boolean =>
 
 export const isComb = (log: Log): boolean =>
   log.sheet.kind === 'strip_ladder' || log.sheet.kind === 'height_ladder';
+
+/** What the reading at hand is called. */
+export function labelOf(log: Log): string {
+  if (log.at === VOLTS) return 'Arc voltage seen, steady';
+  return log.sheet.slots.find((s) => s.key === log.at)?.label ?? '';
+}
+
+/** A log on its sheet, and how it is changed. */
+export interface Changing {
+  log: Log;
+  units: ShopUnits;
+  change: (to: Log) => void;
+  /** Of the log as it is when it is done, whatever was typed meanwhile. */
+  update: (to: (now: Log) => Log) => void;
+}

@@ -25,6 +25,29 @@ const drop = (trialId: number) =>
     .DELETE('/api/trials/{trial_id}/draft', { params: { path: { trial_id: trialId } } })
     .catch(() => null);
 
+/** Sends a log as what it is: strips, a new cut, or the correction of one that is kept. */
+function send(trialId: number, log: Log, version: number | null): Promise<Cut[]> {
+  const path = { trial_id: trialId };
+  if (isComb(log))
+    return answered(
+      api.POST('/api/trials/{trial_id}/ladder', { params: { path }, body: ladderOf(log) }),
+    );
+  if (log.cutId === null) {
+    const body = { ...requestOf(log), key: log.key };
+    return answered(api.POST('/api/trials/{trial_id}/cuts', { params: { path }, body })).then(one);
+  }
+  return answered(
+    api.PATCH('/api/trials/{trial_id}/cuts/{cut_id}', {
+      params: { path: { ...path, cut_id: log.cutId } },
+      body: {
+        ...changesOf(log),
+        insisted: insistedOf(log),
+        version: version ?? log.version ?? 1,
+      } as Correction,
+    }),
+  ).then(one);
+}
+
 /** Keeps the half-typed log on the server as it grows, and saves it as a cut, or as a correction. */
 export function useSaveLog(bench: Bench, log: Log, setLog: (log: Log) => void, onSaved: () => void) {
   const { trial } = bench;
@@ -82,26 +105,7 @@ export function useSaveLog(bench: Bench, log: Log, setLog: (log: Log) => void, o
   };
 
   const saved = useMutation({
-    mutationFn: ({ version, log }: { version: number | null; log: Log }) => {
-      if (isComb(log))
-        return answered(
-          api.POST('/api/trials/{trial_id}/ladder', { params: { path }, body: ladderOf(log) }),
-        );
-      if (log.cutId === null) {
-        const body = { ...requestOf(log), key: log.key };
-        return answered(api.POST('/api/trials/{trial_id}/cuts', { params: { path }, body })).then(one);
-      }
-      return answered(
-        api.PATCH('/api/trials/{trial_id}/cuts/{cut_id}', {
-          params: { path: { ...path, cut_id: log.cutId } },
-          body: {
-            ...changesOf(log),
-            insisted: insistedOf(log),
-            version: version ?? log.version ?? 1,
-          } as Correction,
-        }),
-      ).then(one);
-    },
+    mutationFn: ({ version, log }: { version: number | null; log: Log }) => send(trial.id, log, version),
     onSuccess: async (cuts) => {
       const undo = log.cutId === null ? () => cuts.forEach(strike) : undefined;
       done(

@@ -161,9 +161,11 @@ function lookChanges(log: Log, was: Said) {
   return looksOf(now);
 }
 
+/** What of an entry is the reading. */
+const ENTRY = ['digits', 'negative', 'typed', 'worked'] as const;
+
 function edgeChange(slot: Slot, now: Entry | undefined, was: Entry | undefined) {
-  const same = now?.digits === was?.digits && now?.negative === was?.negative;
-  if (same && now?.typed === was?.typed && now?.worked === was?.worked) return [];
+  if (ENTRY.every((part) => now?.[part] === was?.[part])) return [];
   const edge = readingAt(slot, now);
   return edge === null && !slot.edge_id ? [] : [{ id: slot.edge_id ?? null, edge }];
 }

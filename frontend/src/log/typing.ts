@@ -71,17 +71,17 @@ function filled(log: Log): Pick<Log, 'at' | 'filled' | 'begun'> {
 export const leansUnder = (log: Log): boolean =>
   log.edges[log.at]?.negative ?? (isKept(log) && log.negative);
 
+/** Whether two digits before a point filled the edge just left: the point is that one's, and it comes back to sight. */
+const isLeft = (log: Log): boolean => log.filled && !log.begun;
+
+const justLeft = ({ at, sheet: { order } }: Log) => order[order.indexOf(at) - 1];
+
 /** A point, or a comma: the number is typed as it is shown, and ends with Enter. */
 export function point(log: Log): Log {
-  const { order } = log.sheet;
-  // Two digits before a point filled the edge just left: it is that one's, and comes back to sight.
-  const back = log.filled && !log.begun ? order[order.indexOf(log.at) - 1] : log.at;
+  const back = isLeft(log) ? justLeft(log) : log.at;
   const on = goesOn(log) || log.filled;
   if (back === undefined || (log.filled && back === VOLTS)) return log;
-  if (back === VOLTS) {
-    const before = on ? log.volts : '';
-    return before.includes('.') ? log : { ...log, volts: `${before || '0'}.`, ...BEGUN };
-  }
+  if (back === VOLTS) return pointOfVolts(log, on ? log.volts : '');
   const entry = on ? log.edges[back] : undefined;
   if (entry?.typed !== undefined || entry?.worked) return log;
   const typed = {
@@ -93,6 +93,9 @@ export function point(log: Log): Log {
   };
   return { ...log, at: back, edges: { ...log.edges, [back]: typed }, ...BEGUN };
 }
+
+const pointOfVolts = (log: Log, before: string): Log =>
+  before.includes('.') ? log : { ...log, volts: `${before || '0'}.`, ...BEGUN };
 
 /** A bevel worked out from lengths, or measured on a photo, for the edge at hand; the next is at hand then. */
 export function take(

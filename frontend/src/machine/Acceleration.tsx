@@ -97,30 +97,13 @@ export function Acceleration({
           </ProofPiece>
         )}
         {runs.map((r, i) => (
-          <fieldset key={`${filled} ${i}`} className={styles.run}>
-            <legend>{i === 0 ? 'A zig-zag, timed' : `And another, ${i + 1}`}</legend>
-            <NumberField label="Legs" value={r.legs} onType={(legs) => set(i, { legs })} />
-            <QuantityField
-              label="Each leg"
-              quantity="length"
-              unit={units.length_unit}
-              initial={r.leg_mm === null ? '' : showLength(r.leg_mm, units).text}
-              onRead={(leg_mm) => set(i, { leg_mm })}
-            />
-            <QuantityField
-              label="Speed"
-              quantity="speed"
-              unit={units.speed_unit}
-              initial={r.speed_mm_min === null ? '' : showSpeed(r.speed_mm_min, units).text}
-              onRead={(speed_mm_min) => set(i, { speed_mm_min })}
-            />
-            <NumberField
-              label="It took"
-              after="s"
-              value={r.seconds}
-              onType={(seconds) => set(i, { seconds })}
-            />
-          </fieldset>
+          <Timed
+            key={`${filled} ${i}`}
+            number={i + 1}
+            run={r}
+            units={units}
+            set={(some) => set(i, some)}
+          />
         ))}
         <div className={styles.acts}>
           <Button variant="outlined" onClick={() => setRuns((all) => [...all, NONE])}>
@@ -154,5 +137,42 @@ export function Acceleration({
         </p>
       </div>
     </div>
+  );
+}
+
+interface TimedProps {
+  number: number;
+  run: Run;
+  units: ShopUnits;
+  set: (some: Partial<Run>) => void;
+}
+
+/** A zig-zag, with the seconds that it took. */
+function Timed({ number, run, units, set }: TimedProps) {
+  return (
+    <fieldset className={styles.run}>
+      <legend>{number === 1 ? 'A zig-zag, timed' : `And another, ${number}`}</legend>
+      <NumberField label="Legs" value={run.legs} onType={(legs) => set({ legs })} />
+      <QuantityField
+        label="Each leg"
+        quantity="length"
+        unit={units.length_unit}
+        initial={run.leg_mm === null ? '' : showLength(run.leg_mm, units).text}
+        onRead={(leg_mm) => set({ leg_mm })}
+      />
+      <QuantityField
+        label="Speed"
+        quantity="speed"
+        unit={units.speed_unit}
+        initial={run.speed_mm_min === null ? '' : showSpeed(run.speed_mm_min, units).text}
+        onRead={(speed_mm_min) => set({ speed_mm_min })}
+      />
+      <NumberField
+        label="It took"
+        after="s"
+        value={run.seconds}
+        onType={(seconds) => set({ seconds })}
+      />
+    </fieldset>
   );
 }

@@ -120,48 +120,7 @@ function Editor({ page, kept, change }: { page: Page; kept: Profile; change: Cha
   return (
     <div className={styles.profile}>
       <div className={styles.numbers}>
-        <Choices
-          label="Units"
-          value={profile.units}
-          choices={UNITS}
-          onChoose={(units) => set({ units, decimals: units === 'in' ? 5 : 3 })}
-        />
-        <NumberField
-          label="Decimals"
-          value={profile.decimals}
-          onType={(d) => set({ decimals: d ?? 0 })}
-        />
-        <Choices label="Arcs" value={profile.arcs} choices={ARCS} onChoose={(arcs) => set({ arcs })} />
-        <Choices
-          label="Delay in"
-          value={profile.delay_unit}
-          choices={DELAYS}
-          onChoose={(delay_unit) => set({ delay_unit })}
-        />
-        <Choices
-          label="Speed said"
-          value={profile.speed_words}
-          choices={SPEEDS}
-          onChoose={(speed_words) => set({ speed_words })}
-        />
-        <Choices
-          label="Heights"
-          value={profile.sets_height ? 'written' : 'hand'}
-          choices={HEIGHTS}
-          onChoose={(v) => set({ sets_height: v === 'written' })}
-        />
-        <Choices
-          label="Comments"
-          value={profile.comments}
-          choices={COMMENTS}
-          onChoose={(comments) => set({ comments })}
-        />
-        <Choices
-          label="Lines end in"
-          value={profile.line_ending}
-          choices={ENDINGS}
-          onChoose={(line_ending) => set({ line_ending })}
-        />
+        <Ways profile={profile} set={set} />
         <TextField label="Torch on" {...words('torch_on')} />
         <TextField label="Torch off" {...words('torch_off')} />
         <TextField
@@ -192,12 +151,7 @@ function Editor({ page, kept, change }: { page: Page; kept: Profile; change: Cha
         <TextField label="Its name" value={profile.name} most={200} onType={(name) => set({ name })} />
       </div>
       <div className={styles.preview}>
-        {STAND_INS.has(profile.height_on) && (
-          <Notice kind="caution" title="Stand-ins: type your control’s own words">
-            RS-274 has no words for height control. {profile.height_on} and {profile.height_off} only
-            keep their place; its manual names the words that your control knows.
-          </Notice>
-        )}
+        <StandIns profile={profile} />
         {preview.isError ? (
           <Notice kind="refusal" title="A program is not written like that">
             {refusalText(preview.error)}
@@ -212,5 +166,67 @@ function Editor({ page, kept, change }: { page: Page; kept: Profile; change: Cha
         </button>
       </div>
     </div>
+  );
+}
+
+interface WaysProps {
+  profile: Profile;
+  set: (some: Partial<Profile>) => void;
+}
+
+/** What is chosen between, of how a program is written. */
+function Ways({ profile, set }: WaysProps) {
+  return (
+    <>
+      <Choices
+        label="Units"
+        value={profile.units}
+        choices={UNITS}
+        onChoose={(units) => set({ units, decimals: units === 'in' ? 5 : 3 })}
+      />
+      <NumberField label="Decimals" value={profile.decimals} onType={(d) => set({ decimals: d ?? 0 })} />
+      <Choices label="Arcs" value={profile.arcs} choices={ARCS} onChoose={(arcs) => set({ arcs })} />
+      <Choices
+        label="Delay in"
+        value={profile.delay_unit}
+        choices={DELAYS}
+        onChoose={(delay_unit) => set({ delay_unit })}
+      />
+      <Choices
+        label="Speed said"
+        value={profile.speed_words}
+        choices={SPEEDS}
+        onChoose={(speed_words) => set({ speed_words })}
+      />
+      <Choices
+        label="Heights"
+        value={profile.sets_height ? 'written' : 'hand'}
+        choices={HEIGHTS}
+        onChoose={(v) => set({ sets_height: v === 'written' })}
+      />
+      <Choices
+        label="Comments"
+        value={profile.comments}
+        choices={COMMENTS}
+        onChoose={(comments) => set({ comments })}
+      />
+      <Choices
+        label="Lines end in"
+        value={profile.line_ending}
+        choices={ENDINGS}
+        onChoose={(line_ending) => set({ line_ending })}
+      />
+    </>
+  );
+}
+
+/** Words that only keep their place until the control's own are typed. */
+function StandIns({ profile }: { profile: Profile }) {
+  if (!STAND_INS.has(profile.height_on)) return null;
+  return (
+    <Notice kind="caution" title="Stand-ins: type your control’s own words">
+      RS-274 has no words for height control. {profile.height_on} and {profile.height_off} only keep
+      their place; its manual names the words that your control knows.
+    </Notice>
   );
 }

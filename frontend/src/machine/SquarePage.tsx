@@ -14,7 +14,7 @@ import { QuantityField } from '../kit/QuantityField';
 import { TextField } from '../kit/TextField';
 import { useTable, useUnits } from '../kit/queries';
 import { useSay } from '../kit/undo';
-import { showLength, withUnit } from '../kit/units';
+import { showLength, type ShopUnits, withUnit } from '../kit/units';
 import { SaveButton } from '../kit/SaveButton';
 import { useCutWith, type Of } from './CutWith';
 import { Earlier } from './Earlier';
@@ -53,23 +53,57 @@ export function SquarePage() {
   return <Square key={table.id} page={page.data} />;
 }
 
-function Square({ page }: { page: Page }) {
+const lengthText = (mm: number | null, units: ShopUnits): string =>
+  mm === null ? '' : showLength(mm, units).text;
+
+interface CutOneProps {
+  page: Page;
+  cutWith: ReturnType<typeof useCutWith>;
+  onFill: (proof: Proof) => void;
+}
+
+/** A rectangle for the sheet as it lies, to be measured. */
+function CutOne({ page, cutWith: { of, choice }, onFill }: CutOneProps) {
   const units = useUnits();
-  const { change, error } = useChange(page);
-  const tools = useTools().data ?? [];
-  const [draft, setDraft] = useDraft(`square ${page.table_id}`, START);
-  const { of, choice } = useCutWith(page.table_id);
   const [sheetX, setSheetX] = useState(page.settings.extent_x_mm ?? null);
   const [sheetY, setSheetY] = useState(page.settings.extent_y_mm ?? null);
-  const drives = page.settings.drive_distance_mm ?? null;
-  const { kerf, thickness } = draft;
-  const measures = measuresOf(draft.pieces, {
-    kerf,
-    drives,
-    thickness,
-    u: (t) => toolOf(tools, t.tool)?.u_mm ?? null,
-  });
-  const judged = useQuery({
+  return (
+    <section className={styles.cut} aria-label="Cut one for it">
+      <h2>Cut one for it</h2>
+      <div className={styles.around}>
+        {choice}
+        <QuantityField
+          label="Sheet, X"
+          quantity="length"
+          unit={units.length_unit}
+          initial={lengthText(sheetX, units)}
+          onRead={setSheetX}
+        />
+        <QuantityField
+          label="Sheet, Y"
+          quantity="length"
+          unit={units.length_unit}
+          initial={lengthText(sheetY, units)}
+          onRead={setSheetY}
+        />
+      </div>
+      {of && sheetX !== null && sheetY !== null && (
+        <ProofPiece
+          tableId={page.table_id}
+          name="rectangle"
+          of={of}
+          more={{ sheet_x_mm: sheetX, sheet_y_mm: sheetY }}
+        >
+          {(proof) => <Button onClick={() => onFill(proof)}>It is cut: fill in what was drawn</Button>}
+        </ProofPiece>
+      )}
+    </section>
+  );
+}
+
+/** What the pieces say of the table, once enough of them is typed. */
+function useJudged(page: Page, measures: ReturnType<typeof measuresOf>) {
+  return useQuery({
     queryKey: ['judged', page.table_id, page.version, measures],
     queryFn: measures
       ? () =>
@@ -83,6 +117,23 @@ function Square({ page }: { page: Page }) {
     placeholderData: keepPreviousData,
     retry: false,
   });
+}
+
+function Square({ page }: { page: Page }) {
+  const units = useUnits();
+  const { change, error } = useChange(page);
+  const cutWith = useCutWith(page.table_id);
+  const tools = useTools().data ?? [];
+  const [draft, setDraft] = useDraft(`square ${page.table_id}`, START);
+  const drives = page.settings.drive_distance_mm ?? null;
+  const { kerf, thickness } = draft;
+  const measures = measuresOf(draft.pieces, {
+    kerf,
+    drives,
+    thickness,
+    u: (t) => toolOf(tools, t.tool)?.u_mm ?? null,
+  });
+  const judged = useJudged(page, measures);
   const kept = useQuery(measuredQuery(page.table_id));
   const pieces = (now: (all: readonly Typed[]) => readonly Typed[]) =>
     setDraft((d) => ({ ...d, pieces: now(d.pieces) }));
@@ -97,7 +148,6 @@ function Square({ page }: { page: Page }) {
     ]);
   const fill = (proof: Proof) =>
     setDraft((d) => ({ ...d, kerf: proof.kerf_mm, pieces: drawn(proof), filled: d.filled + 1 }));
-  const text = (mm: number | null) => (mm === null ? '' : showLength(mm, units).text);
   return (
     <main className={styles.square}>
       <h1>Square and true</h1>
@@ -105,36 +155,7 @@ function Square({ page }: { page: Page }) {
         Cut a rectangle as large as the sheet allows, and a slot or two: their sizes tell a gantry out of
         square, an axis out of scale and a kerf apart. X runs to the right, Y away from you.
       </p>
-      <section className={styles.cut} aria-label="Cut one for it">
-        <h2>Cut one for it</h2>
-        <div className={styles.around}>
-          {choice}
-          <QuantityField
-            label="Sheet, X"
-            quantity="length"
-            unit={units.length_unit}
-            initial={text(sheetX)}
-            onRead={setSheetX}
-          />
-          <QuantityField
-            label="Sheet, Y"
-            quantity="length"
-            unit={units.length_unit}
-            initial={text(sheetY)}
-            onRead={setSheetY}
-          />
-        </div>
-        {of && sheetX !== null && sheetY !== null && (
-          <ProofPiece
-            tableId={page.table_id}
-            name="rectangle"
-            of={of}
-            more={{ sheet_x_mm: sheetX, sheet_y_mm: sheetY }}
-          >
-            {(proof) => <Button onClick={() => fill(proof)}>It is cut: fill in what was drawn</Button>}
-          </ProofPiece>
-        )}
-      </section>
+      <CutOne page={page} cutWith={cutWith} onFill={fill} />
       <div className={styles.columns}>
         <div className={styles.typed} key={draft.filled}>
           <div className={styles.around}>
@@ -142,7 +163,7 @@ function Square({ page }: { page: Page }) {
               label="Kerf in the program"
               quantity="length"
               unit={units.length_unit}
-              initial={text(kerf)}
+              initial={lengthText(kerf, units)}
               onRead={(v) => setDraft((d) => ({ ...d, kerf: v }))}
               help="the whole width"
             />
@@ -150,7 +171,7 @@ function Square({ page }: { page: Page }) {
               label="Plate"
               quantity="length"
               unit={units.length_unit}
-              initial={text(thickness)}
+              initial={lengthText(thickness, units)}
               onRead={(v) => setDraft((d) => ({ ...d, thickness: v }))}
               help="for holes"
             />
@@ -200,7 +221,7 @@ function Square({ page }: { page: Page }) {
           {measures !== null && !judged.isError && judged.data && (
             <>
               <Verdict judged={judged.data} units={units} />
-              {of && <WriteKerf judged={judged.data} of={of} units={units} />}
+              {cutWith.of && <WriteKerf judged={judged.data} of={cutWith.of} units={units} />}
               <Keep tableId={page.table_id} measures={measures} />
             </>
           )}

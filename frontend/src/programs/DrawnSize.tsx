@@ -14,14 +14,10 @@ interface Props {
   units: ShopUnits;
 }
 
-/** The size that the part is to have at a contour, where no drawing says it: it tells where the kerf went. */
-export function DrawnSize({ program, contour, units }: Props) {
+/** Keeps the drawn size of a contour, or forgets it. */
+function useKeepSize(program: Program, contour: number) {
   const queries = useQueryClient();
-  const known = program.nominal.find((n) => n.contour === contour);
-  const round = program.found.contours[contour]?.kind === 'hole';
-  const [x, setX] = useState(known?.x_mm ?? null);
-  const [y, setY] = useState(known?.y_mm ?? null);
-  const save = useMutation({
+  return useMutation({
     mutationFn: (size: { x_mm: number; y_mm: number } | null) =>
       answered(
         api.PUT('/api/programs/{program_id}/nominal', {
@@ -40,18 +36,26 @@ export function DrawnSize({ program, contour, units }: Props) {
       return queries.invalidateQueries({ queryKey: ['programs'] });
     },
   });
-  const kerf = program.found.findings.find(
-    (f) => f.contour === contour && (f.code === 'no_kerf_compensation' || f.code === 'kerf_wrong_side'),
-  );
+}
+
+/** The size that the part is to have at a contour, where no drawing says it: it tells where the kerf went. */
+export function DrawnSize({ program, contour, units }: Props) {
+  const known = program.nominal.find((n) => n.contour === contour);
+  const round = program.found.contours[contour]?.kind === 'hole';
+  const { x_mm: knownX = null, y_mm: knownY = null } = known ?? {};
+  const [x, setX] = useState(knownX);
+  const [y, setY] = useState(knownY);
+  const save = useKeepSize(program, contour);
   const across = round ? x : y;
-  const text = (mm: number | null | undefined) => (mm ? showThickness(mm, units).text : '');
+  const size = x !== null && across !== null ? { x_mm: x, y_mm: across } : null;
+  const text = (mm: number | null) => (mm ? showThickness(mm, units).text : '');
   return (
     <div className={styles.drawnSize}>
       <QuantityField
         label={round ? 'Drawn diameter' : 'Drawn size, X'}
         quantity="length"
         unit={units.length_unit}
-        initial={text(known?.x_mm)}
+        initial={text(knownX)}
         onRead={setX}
       />
       {!round && (
@@ -59,24 +63,27 @@ export function DrawnSize({ program, contour, units }: Props) {
           label="Drawn size, Y"
           quantity="length"
           unit={units.length_unit}
-          initial={text(known?.y_mm)}
+          initial={text(knownY)}
           onRead={setY}
         />
       )}
       <Button
         variant="outlined"
-        disabled={x === null || across === null || save.isPending}
-        onClick={() => x !== null && across !== null && save.mutate({ x_mm: x, y_mm: across })}
+        disabled={size === null || save.isPending}
+        onClick={() => save.mutate(size)}
       >
         Hold it against that
       </Button>
       {known && <Button onClick={() => save.mutate(null)}>Forget the size</Button>}
-      {known && !save.isPending && (
-        <p role="status">
-          {kerf ? kerf.why : 'Half a kerf lies in the scrap, as it should at that size.'}
-        </p>
-      )}
+      {known && !save.isPending && <p role="status">{whereKerfWent(program, contour)}</p>}
       {save.isError && <Notice kind="refusal">{refusalText(save.error)}</Notice>}
     </div>
   );
+}
+
+const OF_KERF: readonly string[] = ['no_kerf_compensation', 'kerf_wrong_side'];
+
+function whereKerfWent({ found }: Program, contour: number): string {
+  const kerf = found.findings.find((f) => f.contour === contour && OF_KERF.includes(f.code));
+  return kerf?.why ?? 'Half a kerf lies in the scrap, as it should at that size.';
 }

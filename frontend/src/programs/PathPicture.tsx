@@ -103,7 +103,6 @@ export function PathPicture({ found, sheet, under, chosen, onChoose, otherSet, u
     else return false;
     return true;
   };
-  const size = (mm: number) => showSize(mm, units).text;
   return (
     <div className={styles.picture}>
       <svg
@@ -121,56 +120,92 @@ export function PathPicture({ found, sheet, under, chosen, onChoose, otherSet, u
           if (!e.ctrlKey && !e.metaKey && keyed(e.key)) e.preventDefault();
         }}
       >
-        <g transform="scale(1 -1)">
-          {sheet && <rect className={styles.sheetOf} width={sheet[0]} height={sheet[1]} />}
-          <Rapids found={found} />
-          {under && <path className={styles.under} d={pathOf(under.strokes)} />}
-          {otherSet && (
-            <path
-              className={styles.otherSet}
-              d={pathOf(found.strokes.filter((s) => otherSet.has(s.contour)))}
-            />
-          )}
-          <g className={place ? styles.uncut : ''}>
-            <Strokes found={found} />
-          </g>
-          {place && <Cut by={by} place={place} size={Math.max(shown.width, shown.height) / 70} />}
-          {chosen !== null && (
-            <path
-              className={styles.chosen}
-              d={pathOf(found.strokes.filter((s) => s.contour === chosen))}
-            />
-          )}
-          <path className={styles.zero} d={`M0 ${shown.width / 18}V0H${shown.width / 18}`} />
-          {!place && (
-            <Marks found={found} size={Math.max(shown.width, shown.height) / 90} chosen={chosen} />
-          )}
-        </g>
+        <Layers
+          found={found}
+          by={by}
+          place={place}
+          sheet={sheet}
+          under={under}
+          chosen={chosen}
+          otherSet={otherSet}
+          across={Math.max(shown.width, shown.height)}
+          corner={shown.width / 18}
+        />
       </svg>
-      <div className={styles.zoom}>
-        <button type="button" aria-label="Closer" onClick={() => keyed('+')}>
-          +
-        </button>
-        <button type="button" aria-label="Farther" onClick={() => keyed('-')}>
-          −
-        </button>
-        <button type="button" onClick={() => setView(null)}>
-          All
-        </button>
-      </div>
+      <Zoom onKey={keyed} />
       <Play whole={found.report.seconds} seconds={seconds} onSeconds={setSeconds} />
-      <p className={styles.key}>
-        <span data-band="at_speed">at speed</span>
-        <span data-band="slow">under nine tenths</span>
-        <span data-band="crawling">under half</span>
-        <span data-band="lead">lead, overrun</span>
-        {sheet && (
-          <span>
-            sheet {size(sheet[0])} × {size(sheet[1])} {units.length_unit === 'mm' ? 'mm' : 'in'}
-          </span>
-        )}
-      </p>
+      <Key sheet={sheet} units={units} />
     </div>
+  );
+}
+
+interface LayersProps extends Pick<Props, 'found' | 'sheet' | 'under' | 'chosen' | 'otherSet'> {
+  by: Stroke[][];
+  place: Place | null;
+  /** Of the picture, in millimetres: what marks and torch are sized by. */
+  across: number;
+  corner: number;
+}
+
+/** All that is drawn, from the sheet to the marks; while the run plays, what is cut by now. */
+function Layers({ found, by, place, across, corner, ...of }: LayersProps) {
+  const { sheet, under, chosen, otherSet } = of;
+  return (
+    <g transform="scale(1 -1)">
+      {sheet && <rect className={styles.sheetOf} width={sheet[0]} height={sheet[1]} />}
+      <Rapids found={found} />
+      {under && <path className={styles.under} d={pathOf(under.strokes)} />}
+      {otherSet && (
+        <path
+          className={styles.otherSet}
+          d={pathOf(found.strokes.filter((s) => otherSet.has(s.contour)))}
+        />
+      )}
+      <g className={place ? styles.uncut : ''}>
+        <Strokes found={found} />
+      </g>
+      {place && <Cut by={by} place={place} size={across / 70} />}
+      {chosen !== null && (
+        <path className={styles.chosen} d={pathOf(found.strokes.filter((s) => s.contour === chosen))} />
+      )}
+      <path className={styles.zero} d={`M0 ${corner}V0H${corner}`} />
+      {!place && <Marks found={found} size={across / 90} chosen={chosen} />}
+    </g>
+  );
+}
+
+/** Closer, farther, and all of it. */
+function Zoom({ onKey }: { onKey: (key: string) => void }) {
+  return (
+    <div className={styles.zoom}>
+      <button type="button" aria-label="Closer" onClick={() => onKey('+')}>
+        +
+      </button>
+      <button type="button" aria-label="Farther" onClick={() => onKey('-')}>
+        −
+      </button>
+      <button type="button" onClick={() => onKey('0')}>
+        All
+      </button>
+    </div>
+  );
+}
+
+/** What the lines mean. */
+function Key({ sheet, units }: Pick<Props, 'sheet' | 'units'>) {
+  const size = (mm: number) => showSize(mm, units).text;
+  return (
+    <p className={styles.key}>
+      <span data-band="at_speed">at speed</span>
+      <span data-band="slow">under nine tenths</span>
+      <span data-band="crawling">under half</span>
+      <span data-band="lead">lead, overrun</span>
+      {sheet && (
+        <span>
+          sheet {size(sheet[0])} × {size(sheet[1])} {units.length_unit === 'mm' ? 'mm' : 'in'}
+        </span>
+      )}
+    </p>
   );
 }
 

@@ -50,37 +50,11 @@ export function ProgramPage() {
 function Checked({ program }: { program: Program }) {
   const units = useUnits();
   const [chosen, setChosen] = useState<number | null>(null);
-  const [under, setUnder] = useState(false);
   const [asked, setAsked] = useState<readonly Asked[]>([]);
-  const [ways, setWays] = useState(false);
   const [split, setSplit] = useState<SetWays | null>(null);
-  const drawn = useQuery({
-    queryKey: ['remade', program.id, asked],
-    queryFn: () =>
-      answered(
-        api.POST('/api/programs/{program_id}/remade/preview', {
-          params: { path: { program_id: program.id } },
-          body: { asked: [...asked] },
-        }),
-      ),
-    enabled: asked.length > 0,
-  });
+  const drawn = useDrawn(program.id, asked);
   const shown = asked.length > 0 && drawn.data ? drawn.data : null;
-  const original = useQuery({
-    ...programQuery(program.copy_of ?? 0),
-    enabled: under && program.copy_of !== null,
-  });
   const { found } = program;
-  const shownSplit = useMemo(() => (split ? new Set(split.to_other) : null), [split]);
-  const gravest = found.findings[0]
-    ? found.findings.some((f) => f.severity === 'stop')
-      ? 'stop'
-      : 'look'
-    : 'clear';
-  const sheet =
-    program.sheet_x_mm !== null && program.sheet_y_mm !== null
-      ? ([program.sheet_x_mm, program.sheet_y_mm] as const)
-      : null;
   return (
     <main className={styles.program}>
       <header className={styles.top}>
@@ -88,48 +62,20 @@ function Checked({ program }: { program: Program }) {
         <h1>{program.name}</h1>
         <Figures program={program} units={units} />
       </header>
-      <p className={styles.says} data-gravest={gravest} role="status">
+      <p className={styles.says} data-gravest={gravestOf(found.findings)} role="status">
         {found.verdict}.
       </p>
-      {program.half > 0 && (
-        <p className={styles.half}>
-          <strong>{program.half} of 2.</strong> {program.half_says}{' '}
-          {program.other_half !== null && (
-            <Link to={`/programs/${program.other_half}`}>
-              {program.half === 1 ? 'What is cut after it' : 'What is cut before it'}
-            </Link>
-          )}
-        </p>
-      )}
-      {program.fitted_says && (
-        <Notice kind="caution" title="Other parts are fitted">
-          {program.fitted_says}
-        </Notice>
-      )}
-      {program.parts_says && (
-        <Notice kind="caution" title="The parts may not last it">
-          {program.parts_says}
-        </Notice>
-      )}
+      <BeforeIt program={program} />
       <AgainstForm program={program} />
       <div className={styles.columns}>
-        <div>
-          <PathPicture
-            found={shown ?? found}
-            sheet={sheet}
-            under={shown ? found : under ? (original.data?.found ?? null) : null}
-            chosen={chosen}
-            onChoose={setChosen}
-            otherSet={shownSplit}
-            units={units}
-          />
-          {program.copy_of !== null && (
-            <label className={styles.check}>
-              <input type="checkbox" checked={under} onChange={(e) => setUnder(e.target.checked)} />
-              Lay it over the original
-            </label>
-          )}
-        </div>
+        <Picture
+          program={program}
+          shown={shown}
+          chosen={chosen}
+          split={split}
+          units={units}
+          onChoose={setChosen}
+        />
         <div className={styles.side}>
           {asked.length > 0 ? (
             <Remade
@@ -153,35 +99,142 @@ function Checked({ program }: { program: Program }) {
       </div>
       {program.written.length > 0 && <Written program={program} />}
       {program.thickness_mm !== null && found.contours.length > 0 && (
-        <section className={styles.otherSets} aria-label="With other sets">
-          <h2>With other sets</h2>
-          {ways ? (
-            <Ways programId={program.id} shown={split} onShow={setSplit} />
-          ) : (
-            <>
-              <p>
-                Where the detail never reaches speed, a slower set cuts it and the fast one cuts the
-                outlines.
-              </p>
-              <Button variant="outlined" onClick={() => setWays(true)}>
-                Time it with the shop’s other sets
-              </Button>
-            </>
-          )}
-        </section>
+        <OtherSets programId={program.id} split={split} onSplit={setSplit} />
       )}
       <Contours program={program} chosen={chosen} onChoose={setChosen} units={units} />
-      {found.report.cannot_tell.length > 0 && (
-        <section className={styles.untold}>
-          <h2>What could not be told</h2>
-          <ul>
-            {found.report.cannot_tell.map((t) => (
-              <li key={t}>{t}</li>
-            ))}
-          </ul>
-        </section>
-      )}
+      <Untold said={found.report.cannot_tell} />
     </main>
+  );
+}
+
+/** The program drawn as it would be cut, with what was asked. */
+function useDrawn(programId: number, asked: readonly Asked[]) {
+  return useQuery({
+    queryKey: ['remade', programId, asked],
+    queryFn: () =>
+      answered(
+        api.POST('/api/programs/{program_id}/remade/preview', {
+          params: { path: { program_id: programId } },
+          body: { asked: [...asked] },
+        }),
+      ),
+    enabled: asked.length > 0,
+  });
+}
+
+function gravestOf(findings: readonly Finding[]): 'stop' | 'look' | 'clear' {
+  if (findings.length === 0) return 'clear';
+  return findings.some((f) => f.severity === 'stop') ? 'stop' : 'look';
+}
+
+/** What to know of it before it is run: the other half, and the parts. */
+function BeforeIt({ program }: { program: Program }) {
+  return (
+    <>
+      {program.half > 0 && (
+        <p className={styles.half}>
+          <strong>{program.half} of 2.</strong> {program.half_says}{' '}
+          {program.other_half !== null && (
+            <Link to={`/programs/${program.other_half}`}>
+              {program.half === 1 ? 'What is cut after it' : 'What is cut before it'}
+            </Link>
+          )}
+        </p>
+      )}
+      {program.fitted_says && (
+        <Notice kind="caution" title="Other parts are fitted">
+          {program.fitted_says}
+        </Notice>
+      )}
+      {program.parts_says && (
+        <Notice kind="caution" title="The parts may not last it">
+          {program.parts_says}
+        </Notice>
+      )}
+    </>
+  );
+}
+
+interface PictureProps {
+  program: Program;
+  /** What is drawn and not written yet, in place of the program. */
+  shown: Found | null;
+  chosen: number | null;
+  split: SetWays | null;
+  units: ShopUnits;
+  onChoose: (contour: number | null) => void;
+}
+
+/** The path on its sheet, over the original where the program is a copy of one. */
+function Picture({ program, shown, chosen, split, units, onChoose }: PictureProps) {
+  const [under, setUnder] = useState(false);
+  const original = useQuery({
+    ...programQuery(program.copy_of ?? 0),
+    enabled: under && program.copy_of !== null,
+  });
+  const otherSet = useMemo(() => (split ? new Set(split.to_other) : null), [split]);
+  const { found, sheet_x_mm: x, sheet_y_mm: y } = program;
+  const beneath = under ? (original.data?.found ?? null) : null;
+  return (
+    <div>
+      <PathPicture
+        found={shown ?? found}
+        sheet={x !== null && y !== null ? [x, y] : null}
+        under={shown ? found : beneath}
+        chosen={chosen}
+        onChoose={onChoose}
+        otherSet={otherSet}
+        units={units}
+      />
+      {program.copy_of !== null && (
+        <label className={styles.check}>
+          <input type="checkbox" checked={under} onChange={(e) => setUnder(e.target.checked)} />
+          Lay it over the original
+        </label>
+      )}
+    </div>
+  );
+}
+
+interface OtherSetsProps {
+  programId: number;
+  split: SetWays | null;
+  onSplit: (split: SetWays | null) => void;
+}
+
+function OtherSets({ programId, split, onSplit }: OtherSetsProps) {
+  const [timed, setTimed] = useState(false);
+  return (
+    <section className={styles.otherSets} aria-label="With other sets">
+      <h2>With other sets</h2>
+      {timed ? (
+        <Ways programId={programId} shown={split} onShow={onSplit} />
+      ) : (
+        <>
+          <p>
+            Where the detail never reaches speed, a slower set cuts it and the fast one cuts the
+            outlines.
+          </p>
+          <Button variant="outlined" onClick={() => setTimed(true)}>
+            Time it with the shop’s other sets
+          </Button>
+        </>
+      )}
+    </section>
+  );
+}
+
+function Untold({ said }: { said: readonly string[] }) {
+  if (said.length === 0) return null;
+  return (
+    <section className={styles.untold}>
+      <h2>What could not be told</h2>
+      <ul>
+        {said.map((t) => (
+          <li key={t}>{t}</li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -22,10 +22,10 @@ export function strokesByContour(found: Timed): Stroke[][] {
 
 /** The place of the torch so many seconds after the first line; a stroke runs at its mean speed. */
 export function placeAt(by: readonly Stroke[][], movesOff: readonly number[], seconds: number): Place {
-  let at = -1;
-  while (at + 1 < movesOff.length && (movesOff[at + 1] ?? 0) <= seconds) at += 1;
+  // The last contour that has moved off: nothing else can be under the torch.
+  const at = movesOff.findLastIndex((off) => off <= seconds);
   const begun: [number, number][] = [];
-  let left = at < 0 ? seconds : seconds - (movesOff[at] ?? 0);
+  let left = seconds - (movesOff[at] ?? 0);
   for (const stroke of by[at] ?? []) {
     const share = stroke.seconds > 0 ? Math.min(1, left / stroke.seconds) : 1;
     begun.push(...first(stroke.points, share));
@@ -35,34 +35,43 @@ export function placeAt(by: readonly Stroke[][], movesOff: readonly number[], se
       return { x, y, cutting: true, done: at, begun };
     }
   }
-  const start = begun.at(-1) ?? [0, 0];
-  const to = by[at + 1]?.[0]?.points[0];
-  const gap = (movesOff[at + 1] ?? Infinity) - seconds + left;
-  const share = to && Number.isFinite(gap) && gap > 0 ? Math.min(1, left / gap) : 0;
-  const [toX = 0, toY = 0] = to ?? start;
-  const [x, y] = [start[0] + share * (toX - start[0]), start[1] + share * (toY - start[1])] as const;
+  const until = (movesOff[at + 1] ?? Infinity) - seconds + left;
+  const [x, y] = between(begun.at(-1) ?? [0, 0], by[at + 1]?.[0]?.points[0], left, until);
   return { x, y, cutting: false, done: at + 1, begun: [] };
+}
+
+/** On the way to where the next contour begins, after so many seconds of all that there are until then. */
+function between(
+  from: readonly [number, number],
+  to: readonly number[] | undefined,
+  seconds: number,
+  of: number,
+): readonly [number, number] {
+  if (!to || !Number.isFinite(of) || of <= 0) return from;
+  const share = Math.min(1, seconds / of);
+  const [dx, dy] = step(from, [to[0] ?? 0, to[1] ?? 0]);
+  return [from[0] + share * dx, from[1] + share * dy];
 }
 
 /** The first share of a path's length. */
 function first(points: readonly (readonly number[])[], share: number): [number, number][] {
   const all = points.map(([x = 0, y = 0]): [number, number] => [x, y]);
   if (share >= 1) return all;
-  let left = share * all.reduce((sum, p, i) => sum + Math.hypot(...between(all[i - 1] ?? p, p)), 0);
+  let left = share * all.reduce((sum, p, i) => sum + Math.hypot(...step(all[i - 1] ?? p, p)), 0);
   const kept: [number, number][] = [];
   for (const p of all) {
     const last = kept.at(-1) ?? p;
-    const [dx, dy] = between(last, p);
-    const step = Math.hypot(dx, dy);
-    const part = step > 0 ? Math.min(1, left / step) : 1;
+    const [dx, dy] = step(last, p);
+    const length = Math.hypot(dx, dy);
+    const part = length > 0 ? Math.min(1, left / length) : 1;
     kept.push([last[0] + part * dx, last[1] + part * dy]);
     if (part < 1) break;
-    left -= step;
+    left -= length;
   }
   return kept;
 }
 
-const between = (a: readonly [number, number], b: readonly [number, number]): [number, number] => [
+const step = (a: readonly [number, number], b: readonly [number, number]): [number, number] => [
   b[0] - a[0],
   b[1] - a[1],
 ];

@@ -14,48 +14,8 @@ import type { Parts } from './queries';
 export function Counting({ table, parts }: { table: Table; parts: Parts }) {
   const queries = useQueryClient();
   const say = useSay();
-  const [shown, setShown] = useState<number | null>(null);
-  const [setBack, setSetBack] = useState(false);
-  const [run, setRun] = useState<number | null>(null);
-  const [off, setOff] = useState<number | null>(null);
   const [times, setTimes] = useState<number | null>(1);
   const path = { table_id: table.id };
-  const read = useMutation({
-    mutationFn: () =>
-      answered(
-        api.POST('/api/tables/{table_id}/counter', {
-          params: { path },
-          body: { starts: shown ?? 0, arc_on_s: null, set_back: setBack },
-        }),
-      ),
-    onSuccess: (row) => {
-      const missed = row.missed_starts;
-      say({
-        text:
-          missed === 0
-            ? 'The source’s counter is noted: the sum agrees.'
-            : `${Math.abs(missed)} starts ${missed > 0 ? 'were missed, and are counted now' : 'too many were counted, and are taken off'}.`,
-      });
-      setShown(null);
-      setSetBack(false);
-      return queries.invalidateQueries();
-    },
-  });
-  const count = useMutation({
-    mutationFn: () =>
-      answered(
-        api.POST('/api/tables/{table_id}/counts', {
-          params: { path },
-          body: { starts: run ?? 0, arc_on_s: 0, off_plate: off ?? 0, early_losses: 0, note: '' },
-        }),
-      ),
-    onSuccess: () => {
-      say({ text: `${run ?? 0} starts counted.` });
-      setRun(null);
-      setOff(null);
-      return queries.invalidateQueries();
-    },
-  });
   const collide = useMutation({
     mutationFn: () => answered(api.POST('/api/tables/{table_id}/collisions', { params: { path } })),
     onSuccess: () => queries.invalidateQueries(),
@@ -73,44 +33,8 @@ export function Counting({ table, parts }: { table: Table; parts: Parts }) {
       <details>
         <summary>Put the count right</summary>
         <div className={styles.fields}>
-          <NumberField
-            least={0}
-            label="The source’s own counter shows"
-            value={shown}
-            after="starts"
-            onType={setShown}
-            help={
-              parts.counter
-                ? `${parts.counter.starts} when it was read last.`
-                : 'The first reading is where it is counted from.'
-            }
-          />
-          {parts.counter && (
-            <label className={styles.tick}>
-              <input type="checkbox" checked={setBack} onChange={(e) => setSetBack(e.target.checked)} />
-              It was set back since
-            </label>
-          )}
-          <Button
-            variant="outlined"
-            disabled={shown === null || read.isPending}
-            onClick={() => read.mutate()}
-          >
-            Note the counter
-          </Button>
-          {read.isError && <Notice kind="refusal">{refusalText(read.error)}</Notice>}
-          <NumberField
-            least={0}
-            label="A run that nothing counted"
-            value={run}
-            after="starts"
-            onType={setRun}
-          />
-          <NumberField least={0} label="of which ended off the plate" value={off} onType={setOff} />
-          <Button variant="outlined" disabled={!run || count.isPending} onClick={() => count.mutate()}>
-            Count it
-          </Button>
-          {count.isError && <Notice kind="refusal">{refusalText(count.error)}</Notice>}
+          <SourceCounter tableId={table.id} parts={parts} />
+          <ARun tableId={table.id} />
           <NumberField least={0} label="A piece file was run, times" value={times} onType={setTimes} />
           <FileButton<Parts>
             label="Count a piece.json"
@@ -132,5 +56,103 @@ export function Counting({ table, parts }: { table: Table; parts: Parts }) {
       </Button>
       {collide.isError && <Notice kind="refusal">{refusalText(collide.error)}</Notice>}
     </section>
+  );
+}
+
+/** The counter of the source, as it is read: what it shows is what counts. */
+function SourceCounter({ tableId, parts }: { tableId: number; parts: Parts }) {
+  const queries = useQueryClient();
+  const say = useSay();
+  const [shown, setShown] = useState<number | null>(null);
+  const [setBack, setSetBack] = useState(false);
+  const read = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST('/api/tables/{table_id}/counter', {
+          params: { path: { table_id: tableId } },
+          body: { starts: shown ?? 0, arc_on_s: null, set_back: setBack },
+        }),
+      ),
+    onSuccess: (row) => {
+      const missed = row.missed_starts;
+      say({
+        text:
+          missed === 0
+            ? 'The source’s counter is noted: the sum agrees.'
+            : `${Math.abs(missed)} starts ${missed > 0 ? 'were missed, and are counted now' : 'too many were counted, and are taken off'}.`,
+      });
+      setShown(null);
+      setSetBack(false);
+      return queries.invalidateQueries();
+    },
+  });
+  return (
+    <>
+      <NumberField
+        least={0}
+        label="The source’s own counter shows"
+        value={shown}
+        after="starts"
+        onType={setShown}
+        help={
+          parts.counter
+            ? `${parts.counter.starts} when it was read last.`
+            : 'The first reading is where it is counted from.'
+        }
+      />
+      {parts.counter && (
+        <label className={styles.tick}>
+          <input type="checkbox" checked={setBack} onChange={(e) => setSetBack(e.target.checked)} />
+          It was set back since
+        </label>
+      )}
+      <Button
+        variant="outlined"
+        disabled={shown === null || read.isPending}
+        onClick={() => read.mutate()}
+      >
+        Note the counter
+      </Button>
+      {read.isError && <Notice kind="refusal">{refusalText(read.error)}</Notice>}
+    </>
+  );
+}
+
+/** A run that no program and no trial counted. */
+function ARun({ tableId }: { tableId: number }) {
+  const queries = useQueryClient();
+  const say = useSay();
+  const [run, setRun] = useState<number | null>(null);
+  const [off, setOff] = useState<number | null>(null);
+  const count = useMutation({
+    mutationFn: () =>
+      answered(
+        api.POST('/api/tables/{table_id}/counts', {
+          params: { path: { table_id: tableId } },
+          body: { starts: run ?? 0, arc_on_s: 0, off_plate: off ?? 0, early_losses: 0, note: '' },
+        }),
+      ),
+    onSuccess: () => {
+      say({ text: `${run ?? 0} starts counted.` });
+      setRun(null);
+      setOff(null);
+      return queries.invalidateQueries();
+    },
+  });
+  return (
+    <>
+      <NumberField
+        least={0}
+        label="A run that nothing counted"
+        value={run}
+        after="starts"
+        onType={setRun}
+      />
+      <NumberField least={0} label="of which ended off the plate" value={off} onType={setOff} />
+      <Button variant="outlined" disabled={!run || count.isPending} onClick={() => count.mutate()}>
+        Count it
+      </Button>
+      {count.isError && <Notice kind="refusal">{refusalText(count.error)}</Notice>}
+    </>
   );
 }

@@ -19,6 +19,7 @@ import styles from './parts.module.css';
 import { looksQuery, VERDICT_SIGNS, type Part } from './queries';
 
 type Inspect = Schema['InspectRequest'];
+type Ball = Schema['BallRequest'];
 type How = 'gauge' | 'ball';
 
 /** Looking at a part: each thing beside how a new one looks, the pit measured, and what it comes to. */
@@ -35,17 +36,13 @@ export function InspectDialog(p: {
   const [looks, setLooks] = useState<Record<string, string>>({});
   const [how, setHow] = useState<How>('gauge');
   const [pit, setPit] = useState<number | null>(null);
-  const [ball, setBall] = useState<Partial<Schema['BallRequest']>>({});
+  const [ball, setBall] = useState<Partial<Ball>>({});
   const [verdict, setVerdict] = useState<Inspect['verdict']>(null);
   const [note, setNote] = useState('');
   const [photo, setPhoto] = useState<File | null>(null);
-  const file = useRef<HTMLInputElement>(null);
   const queries = useQueryClient();
   const say = useSay();
-  const whole =
-    how === 'ball' && ball.rim_mm && ball.over_ball_mm && ball.ball_mm
-      ? { rim_mm: ball.rim_mm, over_ball_mm: ball.over_ball_mm, ball_mm: ball.ball_mm }
-      : null;
+  const whole = how === 'ball' ? wholeOf(ball) : null;
   const body: Inspect = {
     key,
     looks,
@@ -54,7 +51,7 @@ export function InspectDialog(p: {
     verdict,
     note,
   };
-  const seen = Object.keys(looks).length > 0 || body.pit_mm !== null || whole !== null;
+  const seen = isSeen(body);
   const path = { part_id: part.id };
   const judged = useQuery({
     queryKey: ['looked', part.id, looks, body.pit_mm, whole],
@@ -70,14 +67,7 @@ export function InspectDialog(p: {
       const noted = await answered(
         api.POST('/api/parts/{part_id}/inspections', { params: { path }, body }),
       );
-      if (photo) {
-        const address = at(`/api/inspections/${noted.id}/photo`);
-        const response = await fetch(address, { method: 'PUT', body: photo });
-        const said = (await response.json()) as object;
-        await answered<object>(
-          Promise.resolve(response.ok ? { data: said, response } : { error: said, response }),
-        );
-      }
+      if (photo) await keepPhoto(noted.id, photo);
       return noted;
     },
     onSuccess: async () => {
@@ -86,14 +76,6 @@ export function InspectDialog(p: {
       await queries.invalidateQueries();
     },
   });
-  const length = (label: string, name: keyof Schema['BallRequest']) => (
-    <QuantityField
-      label={label}
-      quantity="length"
-      unit={units.length_unit}
-      onRead={(mm) => setBall((b) => ({ ...b, [name]: mm ?? undefined }))}
-    />
-  );
   return (
     <Dialog open onClose={p.onClose} aria-labelledby="looking" fullWidth maxWidth="md">
       <DialogTitle id="looking">
@@ -104,64 +86,25 @@ export function InspectDialog(p: {
           {p.beforeHands}
         </Notice>
         {facts?.looks.map((look) => (
-          <Choices
+          <LikeWhich
             key={look.what}
-            label={`${look.ask}: like which?`}
+            part={part.part}
+            look={look}
             value={looks[look.what] ?? null}
             onChoose={(value) => setLooks((l) => ({ ...l, [look.what]: value }))}
-            choices={look.seen.map((s, i) => ({
-              value: s.value,
-              label: (
-                <span className={styles.picture}>
-                  <PartPicture part={part.part} what={look.what} value={s.value} />
-                  <span>
-                    {s.word}
-                    <small>{i === 0 ? 'as a new one' : s.does}</small>
-                  </span>
-                </span>
-              ),
-            }))}
           />
         ))}
         {part.part === 'electrode' && (
-          <section aria-label="Depth of the pit">
-            <Choices
-              label="Depth of the pit, by"
-              value={how}
-              onChoose={setHow}
-              choices={[
-                { value: 'gauge', label: 'a depth gauge' },
-                { value: 'ball', label: 'a calliper and a ball' },
-              ]}
-            />
-            {how === 'gauge' ? (
-              <QuantityField
-                label="Pit"
-                quantity="length"
-                unit={units.length_unit}
-                onRead={setPit}
-                help="From the rim to the ground of the pit."
-              />
-            ) : (
-              <div className={styles.ball}>
-                {length('Length to the rim', 'rim_mm')}
-                {length('Length over the ball in the pit', 'over_ball_mm')}
-                {length('Ball', 'ball_mm')}
-              </div>
-            )}
-          </section>
+          <DepthOfPit
+            how={how}
+            units={units}
+            onHow={setHow}
+            onPit={setPit}
+            onBall={(some) => setBall((b) => ({ ...b, ...some }))}
+          />
         )}
         {judged.isError && <Notice kind="refusal">{refusalText(judged.error)}</Notice>}
-        {judged.data && !judged.isError && seen && (
-          <p className={styles.verdict} data-verdict={judged.data.verdict} aria-live="polite">
-            <b>
-              {VERDICT_SIGNS[judged.data.verdict]} {judged.data.verdict_word}
-            </b>
-            {judged.data.why}
-            {judged.data.pit_mm !== null &&
-              ` Pit ${showLength(judged.data.pit_mm, units).text} ± ${showLength(judged.data.u_mm ?? 0, units).text} ${units.length_unit}.`}
-          </p>
-        )}
+        {seen && judged.isSuccess && <Judged judged={judged.data} units={units} />}
         <Choices<NonNullable<Inspect['verdict']>>
           label="What you say of it, if not that"
           value={verdict ?? null}
@@ -174,17 +117,7 @@ export function InspectDialog(p: {
           ]}
         />
         <TextField label="Note" value={note} most={500} onType={setNote} />
-        <input
-          ref={file}
-          type="file"
-          accept="image/jpeg,image/png,image/webp,image/heic,image/heif"
-          hidden
-          aria-label="A photo of it"
-          onChange={(e) => setPhoto(e.target.files?.[0] ?? null)}
-        />
-        <Button variant="outlined" onClick={() => file.current?.click()}>
-          {photo ? `Photo: ${photo.name}` : 'Add a photo'}
-        </Button>
+        <Photo photo={photo} onPhoto={setPhoto} />
         {save.isError && <Notice kind="refusal">{refusalText(save.error)}</Notice>}
       </DialogContent>
       <DialogActions>
@@ -199,3 +132,134 @@ export function InspectDialog(p: {
     </Dialog>
   );
 }
+
+/** The three lengths of a pit that is measured over a ball, once all are given. */
+function wholeOf({ rim_mm, over_ball_mm, ball_mm }: Partial<Ball>): Ball | null {
+  return rim_mm && over_ball_mm && ball_mm ? { rim_mm, over_ball_mm, ball_mm } : null;
+}
+
+async function keepPhoto(inspectionId: number, photo: File): Promise<void> {
+  const address = at(`/api/inspections/${inspectionId}/photo`);
+  const response = await fetch(address, { method: 'PUT', body: photo });
+  const said = (await response.json()) as object;
+  await answered<object>(
+    Promise.resolve(response.ok ? { data: said, response } : { error: said, response }),
+  );
+}
+
+interface LikeWhichProps {
+  part: Part['part'];
+  look: Schema['PartLookModel'];
+  value: string | null;
+  onChoose: (value: string) => void;
+}
+
+/** One thing to look at, beside how a new part has it. */
+function LikeWhich({ part, look, value, onChoose }: LikeWhichProps) {
+  return (
+    <Choices
+      label={`${look.ask}: like which?`}
+      value={value}
+      onChoose={onChoose}
+      choices={look.seen.map((s, i) => ({
+        value: s.value,
+        label: (
+          <span className={styles.picture}>
+            <PartPicture part={part} what={look.what} value={s.value} />
+            <span>
+              {s.word}
+              <small>{i === 0 ? 'as a new one' : s.does}</small>
+            </span>
+          </span>
+        ),
+      }))}
+    />
+  );
+}
+
+interface DepthProps {
+  how: How;
+  units: ShopUnits;
+  onHow: (how: How) => void;
+  onPit: (mm: number | null) => void;
+  onBall: (some: Partial<Ball>) => void;
+}
+
+/** How deep the electrode is burnt, by a gauge or over a ball. */
+function DepthOfPit({ how, units, onHow, onPit, onBall }: DepthProps) {
+  const length = (label: string, name: keyof Ball) => (
+    <QuantityField
+      label={label}
+      quantity="length"
+      unit={units.length_unit}
+      onRead={(mm) => onBall({ [name]: mm ?? undefined })}
+    />
+  );
+  return (
+    <section aria-label="Depth of the pit">
+      <Choices
+        label="Depth of the pit, by"
+        value={how}
+        onChoose={onHow}
+        choices={[
+          { value: 'gauge', label: 'a depth gauge' },
+          { value: 'ball', label: 'a calliper and a ball' },
+        ]}
+      />
+      {how === 'gauge' ? (
+        <QuantityField
+          label="Pit"
+          quantity="length"
+          unit={units.length_unit}
+          onRead={onPit}
+          help="From the rim to the ground of the pit."
+        />
+      ) : (
+        <div className={styles.ball}>
+          {length('Length to the rim', 'rim_mm')}
+          {length('Length over the ball in the pit', 'over_ball_mm')}
+          {length('Ball', 'ball_mm')}
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** What it comes to, while it is looked at. */
+function Judged({ judged, units }: { judged: Schema['JudgedAnswer']; units: ShopUnits }) {
+  const text = (mm: number) => showLength(mm, units).text;
+  return (
+    <p className={styles.verdict} data-verdict={judged.verdict} aria-live="polite">
+      <b>
+        {VERDICT_SIGNS[judged.verdict]} {judged.verdict_word}
+      </b>
+      {judged.why}
+      {judged.pit_mm !== null &&
+        ` Pit ${text(judged.pit_mm)} ± ${text(judged.u_mm ?? 0)} ${units.length_unit}.`}
+    </p>
+  );
+}
+
+/** A photo that goes with it. */
+function Photo({ photo, onPhoto }: { photo: File | null; onPhoto: (photo: File | null) => void }) {
+  const file = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <input
+        ref={file}
+        type="file"
+        accept="image/jpeg,image/png,image/webp,image/heic,image/heif"
+        hidden
+        aria-label="A photo of it"
+        onChange={(e) => onPhoto(e.target.files?.[0] ?? null)}
+      />
+      <Button variant="outlined" onClick={() => file.current?.click()}>
+        {photo ? `Photo: ${photo.name}` : 'Add a photo'}
+      </Button>
+    </>
+  );
+}
+
+/** Whether anything was looked at or measured. */
+const isSeen = ({ looks, pit_mm: pit, ball }: Inspect): boolean =>
+  Object.keys(looks ?? {}).length > 0 || (pit ?? null) !== null || (ball ?? null) !== null;

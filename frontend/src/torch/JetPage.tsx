@@ -33,6 +33,7 @@ function Alignment({ tableId, torch, units }: { tableId: number; torch: Torch; u
   const { now } = torch;
   const turned = useTurned(tableId);
   const found = now.alignment;
+  const leans = found !== null && found.corrections.length > 0;
   return (
     <main className={styles.torch}>
       <section className={styles.stands} aria-labelledby="stands">
@@ -46,17 +47,11 @@ function Alignment({ tableId, torch, units }: { tableId: number; torch: Torch; u
           </Notice>
         )}
         <LeanPicture seat={now} targetDeg={torch.target_deg} />
-        <p className={styles.from}>
-          {now.readings === 0
-            ? 'No readings yet in this seat.'
-            : `From ${now.readings} readings of ${sources(now)} cut since ${now.moved ? 'it stood otherwise' : 'the torch was seated'} on ${day(now.moved?.at ?? now.seated_at)}.`}
-        </p>
+        <p className={styles.from}>{fromWhat(now)}</p>
       </section>
       <section className={styles.cure} aria-labelledby="cure">
         <header>
-          <h2 id="cure">
-            {found && found.corrections.length > 0 ? 'Turn it like this' : 'What to do now'}
-          </h2>
+          <h2 id="cure">{leans ? 'Turn it like this' : 'What to do now'}</h2>
           <Button variant="outlined" onClick={() => setDescribing(true)}>
             How it can be turned
           </Button>
@@ -73,15 +68,12 @@ function Alignment({ tableId, torch, units }: { tableId: number; torch: Torch; u
         </Notice>
         {turned.isError && <Notice kind="refusal">{refusalText(turned.error)}</Notice>}
         <div className={styles.acts}>
-          {found && found.corrections.length > 0 && (
+          {leans && (
             <Button variant="contained" disabled={turned.isPending} onClick={() => turned.mutate()}>
               It is turned: begin anew
             </Button>
           )}
-          <Button
-            variant={found && found.corrections.length > 0 ? 'outlined' : 'contained'}
-            onClick={() => setReading(true)}
-          >
+          <Button variant={leans ? 'outlined' : 'contained'} onClick={() => setReading(true)}>
             Read a slug
           </Button>
         </div>
@@ -102,6 +94,13 @@ function Alignment({ tableId, torch, units }: { tableId: number; torch: Torch; u
       )}
     </main>
   );
+}
+
+function fromWhat(now: Torch['now']): string {
+  if (now.readings === 0) return 'No readings yet in this seat.';
+  const { moved } = now;
+  const since = moved ? 'it stood otherwise' : 'the torch was seated';
+  return `From ${now.readings} readings of ${sources(now)} cut since ${since} on ${day(moved?.at ?? now.seated_at)}.`;
 }
 
 /** Readings of one seat that disagree: what they say, and the seat that begins there if it was knocked. */

@@ -73,34 +73,7 @@ export function CutEntry({
           {cut.logged_by && `, ${cut.logged_by}`}
         </span>
       </div>
-      <dl className={styles.readings}>
-        <Reading name="Speed" value={`${showSpeed(cut.speed_mm_min, units).text} ${units.speed_unit}`} />
-        <Reading
-          name="Height"
-          value={`${showLength(cut.cut_height_mm, units).text} ${units.length_unit}`}
-        />
-        <Reading
-          name="Volts"
-          value={cut.arc_voltage_v ? `${cut.arc_voltage_v.toFixed(1)} V` : 'not read'}
-        />
-        <Reading
-          name="Through"
-          value={bench.log_sheet.through.find((t) => t.value === cut.through)?.label ?? 'not noted'}
-        />
-        <Reading name="Underside" value={cut.underside} />
-        <Reading name="Worst kept" value={showDegrees(cut.worst_kept_deg)} />
-        {cut.looks.map((k) => (
-          <Reading key={`${k.item} ${k.what}`} name={lookName(cut, k)} value={lookText(k, units)} />
-        ))}
-        {cut.note && <Reading name="Note" value={cut.note} />}
-        {cut.edges.map((e) => (
-          <Reading
-            key={e.id}
-            name={`Cut ${wayInWords(e.heading_deg)}, ${e.side === 'both' ? 'mean of both' : e.side}`}
-            value={`${showDegrees(e.bevel_deg)} ± ${(2 * e.u_deg).toFixed(1)}${e.told ? `, ${e.told}` : ''}`}
-          />
-        ))}
-      </dl>
+      <Readings cut={cut} bench={bench} units={units} />
       {!trial.recipe_id && (
         <div className={styles.acts}>
           <Button variant="outlined" onClick={onCorrect}>
@@ -163,5 +136,39 @@ function Reading({ name, value }: { name: string; value: string }) {
       <dt>{name}</dt>
       <dd>{value}</dd>
     </div>
+  );
+}
+
+/** Every reading of a piece, by name. */
+function Readings({ cut, bench, units }: { cut: Cut; bench: Bench; units: ShopUnits }) {
+  return (
+    <dl className={styles.readings}>
+      <Reading name="Speed" value={`${showSpeed(cut.speed_mm_min, units).text} ${units.speed_unit}`} />
+      <Reading
+        name="Height"
+        value={`${showLength(cut.cut_height_mm, units).text} ${units.length_unit}`}
+      />
+      <Reading
+        name="Volts"
+        value={cut.arc_voltage_v ? `${cut.arc_voltage_v.toFixed(1)} V` : 'not read'}
+      />
+      <Reading
+        name="Through"
+        value={bench.log_sheet.through.find((t) => t.value === cut.through)?.label ?? 'not noted'}
+      />
+      <Reading name="Underside" value={cut.underside} />
+      <Reading name="Worst kept" value={showDegrees(cut.worst_kept_deg)} />
+      {cut.looks.map((k) => (
+        <Reading key={`${k.item} ${k.what}`} name={lookName(cut, k)} value={lookText(k, units)} />
+      ))}
+      {cut.note && <Reading name="Note" value={cut.note} />}
+      {cut.edges.map((e) => (
+        <Reading
+          key={e.id}
+          name={`Cut ${wayInWords(e.heading_deg)}, ${e.side === 'both' ? 'mean of both' : e.side}`}
+          value={`${showDegrees(e.bevel_deg)} ± ${(2 * e.u_deg).toFixed(1)}${e.told ? `, ${e.told}` : ''}`}
+        />
+      ))}
+    </dl>
   );
 }

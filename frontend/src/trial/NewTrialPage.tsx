@@ -20,6 +20,8 @@ import { roughWorkQuery } from '../torch/queries';
 import styles from './trial.module.css';
 
 type Start = Schema['StartAnswer'];
+type Table = Schema['TableAnswer'];
+type Metal = Schema['MetalAnswer'];
 
 /** What is typed of a trial before it is opened. */
 interface Kept {
@@ -33,22 +35,31 @@ interface Kept {
   title: string;
 }
 
-const brought = (mm: number | null, units: ShopUnits | undefined): string => {
-  if (mm === null || !units) return '';
-  const length_unit = units.length_unit === 'thou' ? 'in' : units.length_unit;
-  return showThickness(mm, { ...units, length_unit }).text;
-};
+/** Plate is named in inches, also where small lengths are said in thousandths. */
+const plateUnit = ({ length_unit: unit }: ShopUnits): ShopUnits['length_unit'] =>
+  unit === 'thou' ? 'in' : unit;
 
-/** From a bare plate to the first cut: metal and thickness are enough, the rest is filled in. */
-export function NewTrialPage() {
-  const tables = useQuery(tablesQuery);
-  const sets = useQuery(torchSetsQuery);
-  const metals = useQuery(metalsQuery);
-  const shop = useQuery(shopQuery);
-  const settings = useSettings();
-  const [asked] = useSearchParams(); // a job brought along from choosing the set
-  // What is typed outlives any side trip: it is asked for once.
-  const [kept, setKept] = useDraft<Kept>(`new trial ${asked.toString()}`, {
+const brought = (mm: number | null, units: ShopUnits): string =>
+  mm === null ? '' : showThickness(mm, { ...units, length_unit: plateUnit(units) }).text;
+
+/** The set that is fitted: as chosen, as brought along by name, or as the table has it; of several, nobody may have said. */
+function fittedOf(
+  sets: readonly TorchSet[],
+  setId: number | null,
+  named: string | null,
+  table: Table | undefined,
+): TorchSet | undefined {
+  return (
+    sets.find((s) => s.id === setId) ??
+    sets.find((s) => s.name === named) ??
+    sets.find((s) => s.id === table?.torch_set?.id) ??
+    (sets.length === 1 ? sets[0] : undefined)
+  );
+}
+
+/** What is typed of a trial; it outlives any side trip, and begins with the job that was brought along. */
+function useKept(asked: URLSearchParams) {
+  return useDraft<Kept>(`new trial ${asked.toString()}`, {
     metal: asked.get('metal') ?? 'mild_steel',
     thickness: Number(asked.get('thickness')) || null,
     typed: '',
@@ -57,19 +68,33 @@ export function NewTrialPage() {
     target: DEFAULT_TARGET,
     title: '',
   });
-  const { metal, thickness, setId, gas, target, title } = kept;
-  const keep = (some: Partial<Kept>) => setKept((was) => ({ ...was, ...some }));
-  // What the field shows until it is typed into: what was typed before, or the thickness that was brought along.
-  const [before] = useState(kept);
-  const begun = before.typed || brought(before.thickness, shop.data);
-  const table = tables.data?.find((t) => t.id === settings.tableId) ?? tables.data?.[0];
-  const fitted =
-    sets.data?.find((s) => s.id === setId) ??
-    sets.data?.find((s) => s.name === asked.get('named')) ??
-    sets.data?.find((s) => s.id === table?.torch_set?.id) ??
-    (sets.data?.length === 1 ? sets.data[0] : undefined); // of several, nobody said which is fitted
+}
+
+/** From a bare plate to the first cut: metal and thickness are enough, the rest is filled in. */
+export function NewTrialPage() {
+  const tables = useQuery(tablesQuery);
+  const sets = useQuery(torchSetsQuery);
+  const metals = useQuery(metalsQuery);
+  const shop = useQuery(shopQuery);
   if (!tables.data || !sets.data || !metals.data || !shop.data) return null;
-  const chosen = metals.data.find((m) => m.name === metal);
+  return <NewTrial tables={tables.data} sets={sets.data} metals={metals.data} units={shop.data} />;
+}
+
+interface NewTrialProps {
+  tables: readonly Table[];
+  sets: TorchSet[];
+  metals: readonly Metal[];
+  units: ShopUnits;
+}
+
+function NewTrial({ tables, sets, metals, units }: NewTrialProps) {
+  const settings = useSettings();
+  const [asked] = useSearchParams(); // a job brought along from choosing the set
+  const [kept, setKept] = useKept(asked);
+  const { metal, thickness, gas, target, title } = kept;
+  const keep = (some: Partial<Kept>) => setKept((was) => ({ ...was, ...some }));
+  const table = tables.find((t) => t.id === settings.tableId) ?? tables[0];
+  const fitted = fittedOf(sets, kept.setId, asked.get('named'), table);
   return (
     <main className={styles.newTrial}>
       <section aria-label="The job">
@@ -78,35 +103,15 @@ export function NewTrialPage() {
           <Choices
             label="Table"
             value={table.id}
-            choices={tables.data.map((t) => ({ value: t.id, label: t.name }))}
+            choices={tables.map((t) => ({ value: t.id, label: t.name }))}
             onChoose={settings.setTableId}
           />
         ) : (
           <NewTable />
         )}
-        <Choices
-          label="Metal"
-          value={metal}
-          choices={metals.data.map((m) => ({ value: m.name, label: m.label }))}
-          onChoose={(to) => keep({ metal: to })}
-        />
-        <QuantityField
-          label="Thickness"
-          quantity="length"
-          unit={shop.data.length_unit === 'thou' ? 'in' : shop.data.length_unit}
-          metal={metal}
-          means="thickness"
-          initial={begun}
-          onText={(to) => keep({ typed: to })}
-          onRead={(to) => keep({ thickness: to })}
-          help={
-            thickness === null
-              ? thicknessHelp(chosen?.gauges ?? [], chosen?.label ?? metal, shop.data)
-              : meant(thickness, shop.data)
-          }
-        />
+        <Plate kept={kept} metals={metals} units={units} onKeep={keep} />
         <SetChoice
-          sets={sets.data}
+          sets={sets}
           chosen={fitted}
           onChoose={(id) => {
             keep({ setId: id, gas: null });
@@ -154,6 +159,46 @@ export function NewTrialPage() {
         </section>
       )}
     </main>
+  );
+}
+
+interface PlateProps {
+  kept: Kept;
+  metals: readonly Metal[];
+  units: ShopUnits;
+  onKeep: (some: Partial<Kept>) => void;
+}
+
+/** Metal and thickness: what there must be. */
+function Plate({ kept, metals, units, onKeep }: PlateProps) {
+  const { metal, thickness } = kept;
+  const chosen = metals.find((m) => m.name === metal);
+  // What the field shows until it is typed into: what was typed before, or the thickness that was brought along.
+  const [before] = useState(kept);
+  return (
+    <>
+      <Choices
+        label="Metal"
+        value={metal}
+        choices={metals.map((m) => ({ value: m.name, label: m.label }))}
+        onChoose={(to) => onKeep({ metal: to })}
+      />
+      <QuantityField
+        label="Thickness"
+        quantity="length"
+        unit={plateUnit(units)}
+        metal={metal}
+        means="thickness"
+        initial={before.typed || brought(before.thickness, units)}
+        onText={(to) => onKeep({ typed: to })}
+        onRead={(to) => onKeep({ thickness: to })}
+        help={
+          thickness === null
+            ? thicknessHelp(chosen?.gauges ?? [], chosen?.label ?? metal, units)
+            : meant(thickness, units)
+        }
+      />
+    </>
   );
 }
 

@@ -7,7 +7,7 @@ import { Figure } from '../kit/Figure';
 import { Notice } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
 import { shopQuery } from '../kit/queries';
-import { showLength, showSpeed } from '../kit/units';
+import { showLength, showSpeed, type ShopUnits } from '../kit/units';
 import styles from './trial.module.css';
 
 type Start = Schema['StartAnswer'];
@@ -37,14 +37,11 @@ interface Props {
 
 /** The Book's numbers with what was typed over them; null while one is unknown: nothing that nobody gave reaches a program. */
 export function withTyped(base: Values | null, typed: Typed): Values | null {
-  const speed_mm_min = typed.speed_mm_min ?? base?.speed_mm_min;
-  const cut_height_mm = typed.cut_height_mm ?? base?.cut_height_mm;
-  const pierce_height_mm = typed.pierce_height_mm ?? base?.pierce_height_mm;
-  const pierce_delay_s = typed.pierce_delay_s ?? base?.pierce_delay_s;
-  const kerf_mm = typed.kerf_mm ?? base?.kerf_mm;
+  const given = Object.entries(typed).filter(([, value]) => typeof value === 'number');
+  const { arc_voltage_v = null, ...all }: Partial<Values> = { ...base, ...Object.fromEntries(given) };
+  const { speed_mm_min, cut_height_mm, pierce_height_mm, pierce_delay_s, kerf_mm } = all;
   if (!speed_mm_min || !cut_height_mm || !pierce_height_mm || !kerf_mm) return null;
   if (pierce_delay_s === undefined) return null;
-  const arc_voltage_v = typed.arc_voltage_v ?? base?.arc_voltage_v ?? null;
   return { speed_mm_min, cut_height_mm, arc_voltage_v, kerf_mm, pierce_height_mm, pierce_delay_s };
 }
 
@@ -75,27 +72,14 @@ export function StartNumbers({ found, values, typed, rowsPage, onType, fitted }:
   return (
     <>
       <h2>{HOW[found.how] ?? found.how}</h2>
-      {found.sources.length > 0 && (
-        <ul className={styles.sources}>
-          {found.sources.map((s) => (
-            <li key={s.thickness_mm}>
-              <strong>{s.plate}</strong> {s.source}
-            </li>
-          ))}
-        </ul>
-      )}
-      {(values === null ? found.warnings : []).map((w) => (
-        <Notice key={w} kind="refusal">
-          {w}
-        </Notice>
-      ))}
-      {found.opening_ladder_mm_min.length > 0 && (
-        <p className={styles.said}>
-          The trial begins with a coarse ladder at this one height:{' '}
-          <strong>{found.opening_ladder_mm_min.map((v) => showSpeed(v, units).text).join(', ')}</strong>{' '}
-          {units.speed_unit}.
-        </p>
-      )}
+      <Sources sources={found.sources} />
+      {values === null &&
+        found.warnings.map((w) => (
+          <Notice key={w} kind="refusal">
+            {w}
+          </Notice>
+        ))}
+      <OpeningLadder speeds={found.opening_ladder_mm_min} units={units} />
       {values && !typing && (
         <dl className={styles.numbers}>
           <Figure
@@ -145,6 +129,30 @@ export function StartNumbers({ found, values, typed, rowsPage, onType, fitted }:
         </button>
       )}
     </>
+  );
+}
+
+function OpeningLadder({ speeds, units }: { speeds: readonly number[]; units: ShopUnits }) {
+  if (speeds.length === 0) return null;
+  return (
+    <p className={styles.said}>
+      The trial begins with a coarse ladder at this one height:{' '}
+      <strong>{speeds.map((v) => showSpeed(v, units).text).join(', ')}</strong> {units.speed_unit}.
+    </p>
+  );
+}
+
+/** The rows that the numbers come from. */
+function Sources({ sources }: { sources: Start['sources'] }) {
+  if (sources.length === 0) return null;
+  return (
+    <ul className={styles.sources}>
+      {sources.map((s) => (
+        <li key={s.thickness_mm}>
+          <strong>{s.plate}</strong> {s.source}
+        </li>
+      ))}
+    </ul>
   );
 }
 

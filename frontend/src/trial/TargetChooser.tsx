@@ -85,19 +85,10 @@ export function TargetChooser({ thickness, target, onChange, effort }: Props) {
       />
       {found.isError && <Notice kind="refusal">{refusalText(found.error)}</Notice>}
       {found.data && thickness !== null ? (
-        <p className={styles.said}>
-          <strong>{found.data.bevel_deg.toFixed(1)}°</strong> is a gap of{' '}
-          <strong>{withUnit(showLength(found.data.gap_mm, units))}</strong> against a square, and{' '}
-          <strong>
-            {found.data.iso_range ? `range ${found.data.iso_range}` : 'outside the ranges'}
-          </strong>{' '}
-          of ISO 9013 (u {withUnit(showLength(found.data.perpendicularity_mm, units))}).
-        </p>
+        <InOtherWords said={found.data} units={units} />
       ) : (
         <p className={styles.said}>Give the thickness to see it as a gap and as a range.</p>
       )}
-      {found.data?.warning && <Notice kind="caution">{found.data.warning}</Notice>}
-      {found.data?.judged_by && <Notice kind="caution">{found.data.judged_by}</Notice>}
       <Choices
         label="Judged on"
         value={target.sides}
@@ -123,6 +114,22 @@ export function TargetChooser({ thickness, target, onChange, effort }: Props) {
         ]}
         onChoose={(priority) => onChange({ ...target, priority })}
       />
+    </>
+  );
+}
+
+/** The bevel as a gap against a square and as a range of ISO 9013, with what to mind of it. */
+function InOtherWords({ said, units }: { said: Schema['TargetAnswer']; units: ShopUnits }) {
+  return (
+    <>
+      <p className={styles.said}>
+        <strong>{said.bevel_deg.toFixed(1)}°</strong> is a gap of{' '}
+        <strong>{withUnit(showLength(said.gap_mm, units))}</strong> against a square, and{' '}
+        <strong>{said.iso_range ? `range ${said.iso_range}` : 'outside the ranges'}</strong> of ISO 9013
+        (u {withUnit(showLength(said.perpendicularity_mm, units))}).
+      </p>
+      {said.warning && <Notice kind="caution">{said.warning}</Notice>}
+      {said.judged_by && <Notice kind="caution">{said.judged_by}</Notice>}
     </>
   );
 }

@@ -10,7 +10,7 @@ import { Refusal } from './kit/client';
 import { BASE } from './kit/place';
 import { ScreenSettings, useSettings } from './kit/settings';
 import { Readings } from './kit/reading';
-import { Shell } from './kit/Shell';
+import { Shell } from './frame/Shell';
 import { steelTheme } from './kit/theme';
 import { Undoable } from './kit/undo';
 

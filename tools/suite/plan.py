@@ -37,6 +37,7 @@ _FRONT = ROOT / "frontend"
 _NODE = ("npm", "run", "--silent")
 THE_CHECKS = (
     Task("types and lint of the front end", CHECKS, (*_NODE, "lint"), _FRONT),
+    Task("rooms of the front end", CHECKS, (*_NODE, "rooms"), _FRONT),
     Task("format of the front end", CHECKS, (*_NODE, "format:check"), _FRONT),
     Task("mypy", CHECKS, (str(_BIN / "mypy"),)),
     Task("ruff format", CHECKS, (str(_BIN / "ruff"), "format", "--check", "-q", ".")),

@@ -5,7 +5,7 @@ import { Choices } from '../kit/Choices';
 import type { TorchSet } from '../kit/client';
 import { metalsQuery, torchSetsQuery } from '../kit/queries';
 import { TextField } from '../kit/TextField';
-import { NewTorchSet } from '../trial/NewTorchSet';
+import { NewTorchSet } from '../torch/NewTorchSet';
 import styles from './book.module.css';
 import type { Match, Preview } from './queries';
 

@@ -1,30 +1,16 @@
 import { at } from '../kit/place';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { answered, api } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
 import { metalsQuery, shopQuery, useTable } from '../kit/queries';
 import { showLength, showThickness, type ShopUnits } from '../kit/units';
+import { chooseQuery, type Job } from './queries';
 import styles from './choose.module.css';
 import { OptionRow } from './OptionRow';
 import { SideBySide } from './SideBySide';
-
-export interface Job {
-  metal: string;
-  thickness_mm: number;
-  table_id: number | null;
-  straight_mm: number;
-  circle_mm: number;
-}
-
-const chooseQuery = (job: Job) => ({
-  queryKey: ['choose', job],
-  queryFn: () => answered(api.GET('/api/choose', { params: { query: job } })),
-  placeholderData: keepPreviousData,
-});
 
 /** Every set side by side for a job: what it asks for, what the machine gets of it, what it leaves. */
 export function ChoosePage() {

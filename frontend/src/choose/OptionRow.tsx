@@ -7,7 +7,7 @@ import { Notice } from '../kit/Notice';
 import { gasAlong, runOf, type ShopUnits, showLength, showSpeed, withUnit } from '../kit/units';
 import { NoteDialog } from './NoteDialog';
 import styles from './choose.module.css';
-import type { Job } from './ChoosePage';
+import type { Job } from './queries';
 
 type Option = Schema['ChooseOption'];
 

@@ -9,7 +9,7 @@ import { answered, api, type Table } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { torchSetsQuery } from '../kit/queries';
 import { useSay } from '../kit/undo';
-import { NewTorchSet } from '../trial/NewTorchSet';
+import { NewTorchSet } from './NewTorchSet';
 import { AnotherTable } from './AnotherTable';
 import { fitting, putAsideQuery, type Fit } from './queries';
 import styles from './torch.module.css';

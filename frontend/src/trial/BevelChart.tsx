@@ -1,7 +1,7 @@
 import { ChartsReferenceLine } from '@mui/x-charts/ChartsReferenceLine';
 import { LineChart } from '@mui/x-charts/LineChart';
 import { useTheme } from '@mui/material/styles';
-import type { Bench } from '../bench/model';
+import type { Bench } from '../kit/client';
 import styles from './trial.module.css';
 
 /** Mean bevel of each side from cut to cut, with the target's bounds. The cuts below are its table. */

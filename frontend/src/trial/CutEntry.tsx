@@ -2,7 +2,7 @@ import { wayInWords } from '../kit/ways';
 import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import type { Bench, Cut } from '../bench/model';
+import type { Bench, Cut } from '../kit/client';
 import { answered, api } from '../kit/client';
 import { CutThumb } from '../kit/CutThumb';
 import { Notice, refusalText } from '../kit/Notice';

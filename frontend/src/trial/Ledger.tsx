@@ -2,7 +2,7 @@ import { at } from '../kit/place';
 import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { Bench, Cut } from '../bench/model';
+import type { Bench, Cut } from '../kit/client';
 import { CutThumb } from '../kit/CutThumb';
 import { showDegrees, showLength, showSpeed, type ShopUnits } from '../kit/units';
 import { SHOWN, type ShowWhich } from './ledger';

@@ -5,7 +5,7 @@ import { answered, api } from '../kit/client';
 import { Choices } from '../kit/Choices';
 import { shopQuery } from '../kit/queries';
 import { Notice, refusalText } from '../kit/Notice';
-import styles from './trial.module.css';
+import kit from '../kit/kit.module.css';
 
 const SHOP_UNITS = [
   { label: 'millimetres', units: { length_unit: 'mm', speed_unit: 'mm/min' } },
@@ -28,7 +28,7 @@ export function NewTable() {
     onSuccess: () => queries.invalidateQueries(),
   });
   return (
-    <div className={styles.name}>
+    <div className={kit.named}>
       <Choices
         label="The shop thinks in"
         value={shop.data?.length_unit ?? null}

@@ -12,11 +12,12 @@ import { useSettings } from '../kit/settings';
 import { inInches, showLength, withUnit, type ShopUnits, showThickness } from '../kit/units';
 import { SaveButton } from '../kit/SaveButton';
 import { NewTable } from './NewTable';
-import { NewTorchSet } from './NewTorchSet';
+import { NewTorchSet } from '../torch/NewTorchSet';
 import { rowsOfQuery, startQuery } from './queries';
 import { StartNumbers, withTyped, type Typed } from './StartNumbers';
 import { TargetChooser, type ChosenTarget } from './TargetChooser';
 import { roughWorkQuery } from '../torch/queries';
+import kit from '../kit/kit.module.css';
 import styles from './trial.module.css';
 
 type Start = Schema['StartAnswer'];
@@ -120,7 +121,7 @@ function NewTrial({ tables, sets, metals, units }: NewTrialProps) {
           compare={`/choose?${new URLSearchParams({ metal, thickness: String(thickness ?? 6) }).toString()}`}
         />
         <GasChoice metal={metal} fitted={fitted} gas={gas} onChoose={(to) => keep({ gas: to })} />
-        <label className={styles.name}>
+        <label className={kit.named}>
           Name, if you like
           <input
             value={title}

@@ -5,7 +5,7 @@ import { lazy, Suspense, useEffect, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import type { Log } from '../log/log';
 import { useCorrect } from '../log/openLog';
-import type { Bench } from '../bench/model';
+import type { Bench } from '../kit/client';
 import { answered, api } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery, useBench } from '../kit/queries';

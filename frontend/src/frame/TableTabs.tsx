@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { FittedButton } from '../torch/FittedButton';
-import { PRACTISING } from './place';
-import { tablesQuery } from './queries';
-import { useSettings } from './settings';
-import styles from './shell.module.css';
+import { PRACTISING } from '../kit/place';
+import { tablesQuery } from '../kit/queries';
+import { useSettings } from '../kit/settings';
+import styles from './frame.module.css';
 
 /** Which table this screen stands at, and what is fitted there. */
 export function TableTabs() {

@@ -5,7 +5,7 @@ import { Choices } from '../kit/Choices';
 import { Notice, refusalText } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
 import { SaveButton } from '../kit/SaveButton';
-import styles from './trial.module.css';
+import kit from '../kit/kit.module.css';
 
 const SWIRLS = [
   { value: 'clockwise', label: 'clockwise (right side squarer)' },
@@ -28,7 +28,7 @@ export function NewTorchSet({ onAdded }: { onAdded: (id: number) => void }) {
     },
   });
   return (
-    <div className={styles.name}>
+    <div className={kit.named}>
       <label>
         Name of the torch set
         <input

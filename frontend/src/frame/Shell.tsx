@@ -6,15 +6,15 @@ import DialogTitle from '@mui/material/DialogTitle';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { NavLink, Outlet, useNavigate } from 'react-router';
-import { answered, api } from './client';
-import { Icon } from './icons';
+import { answered, api } from '../kit/client';
+import { Icon } from '../kit/icons';
 import { OutboxBar } from './OutboxBar';
-import { PRACTISING } from './place';
-import { shopQuery } from './queries';
-import { useSettings } from './settings';
-import styles from './shell.module.css';
+import { PRACTISING } from '../kit/place';
+import { shopQuery } from '../kit/queries';
+import { useSettings } from '../kit/settings';
+import styles from './frame.module.css';
 import { TableTabs } from './TableTabs';
-import { WhoButton } from './WhoButton';
+import { WhoButton } from '../kit/WhoButton';
 
 const ROOMS = [
   { to: '/bench', icon: 'bench', name: 'Bench', key: 'b' },

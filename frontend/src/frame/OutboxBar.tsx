@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
-import { tablesQuery } from './queries';
-import { insistOn, throwAway, useSending, useWaiting } from './outbox';
-import styles from './shell.module.css';
+import { tablesQuery } from '../kit/queries';
+import { insistOn, throwAway, useSending, useWaiting } from '../kit/outbox';
+import styles from './frame.module.css';
 
 const counted = (n: number): string => (n === 1 ? '1 log waits' : `${n} logs wait`);
 

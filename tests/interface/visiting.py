@@ -8,9 +8,9 @@ _LEAVE_FOR = """path => {
     history.pushState({}, '', path);
     dispatchEvent(new PopStateEvent('popstate', { state: {} }));
 }"""
-_NOTHING_TO_DO = (
-    "new Promise((done) => requestAnimationFrame(() => requestIdleCallback(() => done(true))))"
-)
+# Of a page that never rests, a live chart on a busy machine, it is not waited for without end.
+_NOTHING_TO_DO = """new Promise((done) =>
+    requestAnimationFrame(() => requestIdleCallback(() => done(true), { timeout: 60_000 })))"""
 _STEP_MS = 20
 
 

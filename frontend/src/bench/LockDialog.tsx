@@ -2,15 +2,15 @@ import Button from '@mui/material/Button';
 import Dialog from '@mui/material/Dialog';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
-import { answered, api, type Schema } from '../kit/client';
+import { answered, api } from '../kit/client';
 import { heightQuery } from '../height/queries';
-import { Figure } from '../kit/Figure';
 import { Notice, refusalText } from '../kit/Notice';
 import { revisionQuery, useUnits } from '../kit/queries';
 import { useSettings } from '../kit/settings';
+import { SettingFigures } from '../kit/SettingFigures';
 import { TextField } from '../kit/TextField';
 import { useSay } from '../kit/undo';
-import { chanceIn100, showLength, showSpeed, type ShopUnits } from '../kit/units';
+import { chanceIn100 } from '../kit/units';
 import styles from './bench.module.css';
 import type { Bench } from './model';
 
@@ -92,7 +92,9 @@ export function LockDialog({ bench, onClose }: Props) {
               {held.data.revision}, {chanceIn100(held.data.probability_pass)} in 100 that the next one
               passes, by {held.data.passed} of {held.data.cuts} cuts.
             </p>
-            <Numbers setting={held.data.setting} units={units} />
+            <dl className={styles.lockNumbers}>
+              <SettingFigures setting={held.data.setting} unread="not measured" units={units} />
+            </dl>
             {told.data && told.data.control.proof !== 'no_control' && (
               <p>
                 {told.data.control.proof === 'proven'
@@ -135,31 +137,5 @@ export function LockDialog({ bench, onClose }: Props) {
         </div>
       </div>
     </Dialog>
-  );
-}
-
-/** The numbers that are locked. */
-function Numbers({ setting, units }: { setting: Schema['LockPreview']['setting']; units: ShopUnits }) {
-  return (
-    <dl className={styles.lockNumbers}>
-      <Figure name="Speed" text={showSpeed(setting.speed_mm_min, units).text} unit={units.speed_unit} />
-      <Figure
-        name="Cut height"
-        text={showLength(setting.cut_height_mm, units).text}
-        unit={units.length_unit}
-      />
-      <Figure
-        name="Arc voltage"
-        text={setting.arc_voltage_v?.toFixed(1) ?? 'not measured'}
-        unit={setting.arc_voltage_v ? 'V' : ''}
-      />
-      <Figure
-        name="Pierce height"
-        text={showLength(setting.pierce_height_mm, units).text}
-        unit={units.length_unit}
-      />
-      <Figure name="Pierce delay" text={setting.pierce_delay_s.toFixed(2)} unit="s" />
-      <Figure name="Kerf" text={showLength(setting.kerf_mm, units).text} unit={units.length_unit} />
-    </dl>
   );
 }

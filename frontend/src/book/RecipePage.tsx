@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import type { Recipe } from '../kit/client';
 import { Figure } from '../kit/Figure';
+import { SettingFigures } from '../kit/SettingFigures';
 import { KerfSection } from '../kit/KerfSection';
 import { Notice, refusalText } from '../kit/Notice';
 import { shopQuery } from '../kit/queries';
@@ -49,28 +50,7 @@ function Shown({ r, units }: { r: Recipe; units: ShopUnits }) {
       </header>
       <div className={styles.dialled}>
         <dl>
-          <Figure
-            name="Speed"
-            text={showSpeed(setting.speed_mm_min, units).text}
-            unit={units.speed_unit}
-          />
-          <Figure
-            name="Arc voltage"
-            text={setting.arc_voltage_v?.toFixed(1) ?? 'not measured'}
-            unit={setting.arc_voltage_v ? 'V' : ''}
-          />
-          <Figure
-            name="Cut height"
-            text={showLength(setting.cut_height_mm, units).text}
-            unit={units.length_unit}
-          />
-          <Figure
-            name="Pierce height"
-            text={showLength(setting.pierce_height_mm, units).text}
-            unit={units.length_unit}
-          />
-          <Figure name="Pierce delay" text={setting.pierce_delay_s.toFixed(2)} unit="s" />
-          <Figure name="Kerf" text={showLength(setting.kerf_mm, units).text} unit={units.length_unit} />
+          <SettingFigures setting={setting} unread="not measured" units={units} />
         </dl>
         {cut && (
           <KerfSection

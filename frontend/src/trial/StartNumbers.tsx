@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Schema, TorchSet } from '../kit/client';
-import { Figure } from '../kit/Figure';
+import { SettingFigures } from '../kit/SettingFigures';
 import { Notice } from '../kit/Notice';
 import { QuantityField } from '../kit/QuantityField';
 import { shopQuery } from '../kit/queries';
@@ -82,28 +82,7 @@ export function StartNumbers({ found, values, typed, rowsPage, onType, fitted }:
       <OpeningLadder speeds={found.opening_ladder_mm_min} units={units} />
       {values && !typing && (
         <dl className={styles.numbers}>
-          <Figure
-            name="Speed"
-            text={showSpeed(values.speed_mm_min, units).text}
-            unit={units.speed_unit}
-          />
-          <Figure
-            name="Arc voltage"
-            text={values.arc_voltage_v?.toFixed(1) ?? 'unknown'}
-            unit={values.arc_voltage_v ? 'V' : ''}
-          />
-          <Figure
-            name="Cut height"
-            text={showLength(values.cut_height_mm, units).text}
-            unit={units.length_unit}
-          />
-          <Figure
-            name="Pierce height"
-            text={showLength(values.pierce_height_mm, units).text}
-            unit={units.length_unit}
-          />
-          <Figure name="Pierce delay" text={values.pierce_delay_s.toFixed(2)} unit="s" />
-          <Figure name="Kerf" text={showLength(values.kerf_mm, units).text} unit={units.length_unit} />
+          <SettingFigures setting={values} unread="unknown" units={units} />
         </dl>
       )}
       {values === null && (

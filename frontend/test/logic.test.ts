@@ -1,5 +1,12 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
+import {
+  missingOf,
+  missingText,
+  NOTHING_SAID,
+  requestOf as requestOfRow,
+  wordsOf,
+} from '../src/book/row';
 import type { Cut, Trial } from '../src/kit/client';
 import { keepText } from '../src/kit/draft';
 import { chanceInWords, showChange, showDegrees, showLength, showSpeed } from '../src/kit/units';
@@ -29,6 +36,8 @@ import {
   tapDross,
   tenfold,
 } from '../src/log/typing';
+import type { Stroke } from '../src/programs/queries';
+import { placeAt } from '../src/programs/run';
 import { Rings, type Samples } from '../src/height/live';
 import { readBack } from '../src/log/openLog';
 import type { Bench } from '../src/kit/client';
@@ -458,4 +467,40 @@ void test('a text that the device has no room for leaves nothing older behind, a
   assert.equal(kept.get('rows'), 'short');
   assert.equal(keepText(small, 'rows', 'far longer than there is room'), false);
   assert.equal(kept.get('rows'), undefined);
+});
+
+void test('a typed row: nothing that nobody gave, a delay of 0 is a value, and words left empty are none', () => {
+  const words = { ...wordsOf(null, null), gas: ' air ', shield: '  ' };
+  const given = { speed_mm_min: 2100, cut_height_mm: 1.5, pierce_height_mm: 3.8, pierce_delay_s: 0 };
+  assert.deepEqual(missingOf(given, words), ['thickness', 'where it comes from']);
+  assert.equal(
+    missingText(missingOf(given, words), false),
+    'Still missing: thickness, where it comes from.',
+  );
+  assert.match(missingText([], true), /waits for your answer/);
+  assert.equal(missingText([], false), '');
+  const sent = requestOfRow(given, words, NOTHING_SAID, null);
+  assert.deepEqual([sent.pierce_delay_s, sent.kerf_mm, sent.arc_voltage_v], [0, null, null]);
+  assert.deepEqual([sent.gas, sent.shield_gas, sent.bed, sent.supersedes_id], ['air', null, null, null]);
+});
+
+void test('the torch in a run: before the first start, on a stroke, on the way to the next, at the end', () => {
+  const stroke = (contour: number, from: number[], to: number[], seconds: number): Stroke => ({
+    contour,
+    band: 'at_speed',
+    lead: false,
+    points: [from, to],
+    seconds,
+  });
+  const by = [[stroke(0, [10, 0], [20, 0], 2)], [stroke(1, [20, 30], [20, 40], 1)]];
+  const movesOff = [1, 6];
+  const at = (seconds: number) => {
+    const { x, y, cutting, done } = placeAt(by, movesOff, seconds);
+    return [x, y, cutting, done];
+  };
+  assert.deepEqual(at(0.5), [5, 0, false, 0]); // half of the second that it takes there from zero
+  assert.deepEqual(at(2), [15, 0, true, 0]);
+  assert.deepEqual(at(4.5), [20, 15, false, 1]); // half of the three seconds between
+  assert.deepEqual(at(6.25), [20, 32.5, true, 1]);
+  assert.deepEqual(at(100), [20, 40, false, 2]);
 });

@@ -1,5 +1,6 @@
 """What comes from outside is read apart: no drawing stops a screen, and none takes the machine with it."""
 
+import re
 import tempfile
 import time
 import unittest
@@ -7,6 +8,7 @@ from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from unittest.mock import patch
 
+import orthotome
 from orthotome.core.errors import TradeError
 from orthotome.core.quantities import INCH, METRIC, length, speak
 from orthotome.desk.working import apart as house
@@ -34,7 +36,25 @@ def once_allowed(content: bytes, *_more: object) -> object:
     return read_drawing(SQUARE)
 
 
+def readers() -> dict[str, str]:
+    """What the house gives to a process apart to work out, and the module that it comes from."""
+    found = {}
+    for file in Path(orthotome.__file__).parent.rglob("*.py"):
+        for given in re.findall(r"apart\(\s*\"\w+\",\s*(\w+)", text := file.read_text()):
+            found[given] = re.findall(
+                rf"^from (\S+) import (?:\w+, |\([^)]*)*{given}\b", text, re.MULTILINE
+            )[0]
+    return found
+
+
 class Apart(unittest.TestCase):
+    def test_no_reader_has_to_import_what_it_works_with_first(self) -> None:
+        here = set(house.apart("file", eval, "list(__import__('sys').modules)"))
+        self.assertFalse(here & {"fastapi", "sqlalchemy", "orthotome.store.tables"})
+        known = readers()
+        self.assertGreater(len(known), 8)
+        self.assertEqual({r: m for r, m in known.items() if m not in here}, {})
+
     def test_more_time_or_memory_than_a_file_may_take_is_refused_in_words(self) -> None:
         for takes_all in (for_ever, swallow):
             with self.assertRaises(FileError) as refused:

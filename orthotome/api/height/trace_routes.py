@@ -15,9 +15,9 @@ from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.doubts import ask
 from orthotome.core.errors import TradeError
-from orthotome.core.height.trace import Trace, drawn
+from orthotome.core.height.trace import drawn
 from orthotome.core.height.trace_doubts import doubts_of
-from orthotome.core.height.trace_report import Known, read_trace
+from orthotome.core.height.trace_report import Known
 from orthotome.core.height.volts import volts_for_height
 from orthotome.core.units import UNITS
 from orthotome.desk.height.recording import report_or_none
@@ -26,7 +26,7 @@ from orthotome.formats.height.trace_csv import (
     QUANTITY_OF,
     ColumnMatch,
     beginning,
-    read_trace_csv,
+    read_checked_trace,
     suggested,
     write_trace_csv,
 )
@@ -69,7 +69,7 @@ def take_in_trace(
 ) -> models.TraceLine:
     """Take in a recording from a file; ``match`` names its columns, where they have other names, as JSON, and ``every_s`` is
     the time from row to row where no column holds it. Figures that no table has are asked about, until they are insisted on."""
-    trace = apart("file", _checked, body, _match_of(match), every_s)
+    trace = apart("file", read_checked_trace, body, _match_of(match), every_s)
     ask(doubts_of(trace), insisted)
     with database.write() as session:
         row = traces.begin(session, table_id, "file", name)
@@ -94,13 +94,6 @@ def _match_of(text: str) -> dict[str, ColumnMatch] | None:
         if m.unit and m.unit not in UNITS.get(QUANTITY_OF[column], {}):
             raise TradeError(column, f"“{m.unit}” is not a unit of {QUANTITY_OF[column]}.")
     return {n: ColumnMatch(m.heading, m.unit, m.times) for n, m in found.items()}
-
-
-def _checked(data: bytes, match: dict[str, ColumnMatch] | None, every_s: float | None) -> Trace:
-    """The trace of a file, refused where nothing can be read from it."""
-    trace = read_trace_csv(data, match, every_s)
-    read_trace(trace)
-    return trace
 
 
 @router.get("/tables/{table_id}/traces")

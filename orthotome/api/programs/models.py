@@ -123,6 +123,10 @@ class RemadeRequest(Wire):
 
     asked: Annotated[list[AskedFor], Field(min_length=1, max_length=20_000)]
 
+    def pairs(self) -> list[tuple[Code, int]]:
+        """Each finding and its contour."""
+        return [(a.code, a.contour) for a in self.asked]
+
 
 class ProgramQuery(Wire):
     """What a program that is handed over is called, and the key by which its reading is watched."""

@@ -7,7 +7,7 @@ from fastapi import Path, Query
 from fastapi.responses import Response
 
 from orthotome.api.bodies import DRAWING_TYPES, PROGRAM_TYPES, DrawingBody, ProgramBody, takes
-from orthotome.api.depends import Numbers, Reading, Store, as_it_is
+from orthotome.api.depends import Numbers, Reading, SignedStore, Store, as_it_is
 from orthotome.api.programs import answers, models, ways
 from orthotome.api.programs.found import WithPrograms
 from orthotome.api.routing import room
@@ -16,12 +16,13 @@ from orthotome.core.errors import TradeError
 from orthotome.core.machine.hole_fit import passes_says
 from orthotome.core.quantities import duration
 from orthotome.core.torch.counts import Counts
+from orthotome.desk.programs.found import Found, copy_cut_otherwise, copy_put_right
+from orthotome.desk.programs.holes_of import holes_of
+from orthotome.desk.programs.ways import all_ways, split
 from orthotome.desk.working.apart import Watch, apart
 from orthotome.formats.pieces.drawing import read_drawing
 from orthotome.formats.pieces.own_part import rings_to_file
 from orthotome.formats.programs.picture import WorkedOut
-from orthotome.formats.programs.report import ProgramReport
-from orthotome.store.machine import holes
 from orthotome.store.programs import programs
 from orthotome.store.tables import ProgramRow
 from orthotome.store.torch import fittings, sets
@@ -32,10 +33,10 @@ Key = Annotated[str, Path(min_length=8, max_length=64)]
 
 
 @router.get("/tables/{table_id}/programs")
-def get_programs(table_id: Id, session: Reading, store: WithPrograms) -> list[models.ProgramLine]:
+def get_programs(table_id: Id, session: Reading, found: WithPrograms) -> list[models.ProgramLine]:
     """The programs of a table, newest first."""
     return [
-        answers.line(session, row, store.basis(session, row))
+        answers.line(session, row, found.basis(session, row))
         for row in programs.programs(session, table_id)
     ]
 
@@ -60,30 +61,10 @@ def get_program_settings(table_id: Id, session: Reading) -> list[models.SettingO
 def get_program_holes(program_id: Id, session: Reading, numbers: Numbers) -> list[models.HoleComesOut]:
     """How a program's holes come out, by the holes that were tried with its setting; none where none near was tried."""
     row = programs.program(session, program_id)
-    setting = programs.setting_of(session, row, numbers)
-    if setting.job is None:
-        return []
-    plate = holes.Plate(
-        setting.set_name, setting.metal, setting.job.thickness_mm, setting.job.setting.kerf_mm
-    )
-    table = holes.table_of(session, row.table_id, plate)
-    found = []
-    for contour in ProgramReport.model_validate_json(row.report).contours:
-        drawn_mm = (
-            sum(contour.size_mm) / 2 + setting.job.setting.kerf_mm
-        )  # the path lies half a kerf within
-        if contour.kind == "hole" and table.known(drawn_mm):
-            through, sd = table.through(drawn_mm)
-            found.append(
-                models.HoleComesOut(
-                    line=contour.line,
-                    drawn_mm=drawn_mm,
-                    through_mm=through,
-                    sd_mm=sd,
-                    passes=passes_says(through, sd),
-                )
-            )
-    return found
+    return [
+        models.HoleComesOut(**vars(hole), passes=passes_says(hole.through_mm, hole.sd_mm))
+        for hole in holes_of(session, row, numbers)
+    ]
 
 
 @router.post("/tables/{table_id}/programs", status_code=201, openapi_extra=takes(*PROGRAM_TYPES))
@@ -91,58 +72,68 @@ def add_program(
     table_id: Id,
     body: ProgramBody,
     session: Reading,
-    store: WithPrograms,
+    database: Store,
+    found: WithPrograms,
+    *,
     asked: Annotated[models.ProgramQuery, Query()],
 ) -> models.ProgramLine:
     """Keep a program and check it against what is on the bench. A long one can be watched, and stopped, by its key."""
     row = programs.begun(session, table_id, asked.name, body)
-    with store.watching(asked.watch) as watch:
-        return _kept_all(session, [row], store, watch)[0]
+    with found.watching(asked.watch) as watch:
+        return _kept_all(session, [row], database, found, watch)[0]
 
 
 @router.get("/program-readings/{key}")
-def get_reading(key: Key, store: WithPrograms) -> models.ReadingAnswer:
+def get_reading(key: Key, found: WithPrograms) -> models.ReadingAnswer:
     """How far a program is read; not begun, or over, where nothing is known of it."""
-    watch = store.watched.get(key)
+    watch = found.watched.get(key)
     return models.ReadingAnswer(share=watch.share if watch else None)
 
 
 @router.delete("/program-readings/{key}", status_code=204)
-def stop_reading(key: Key, store: WithPrograms) -> None:
+def stop_reading(key: Key, found: WithPrograms) -> None:
     """Stop a program being read: nothing of it is kept."""
-    if (watch := store.watched.get(key)) is not None:
+    if (watch := found.watched.get(key)) is not None:
         watch.stopped = True
 
 
 @router.get("/programs/{program_id}", response_model=models.ProgramAnswer)
-def get_program(program_id: Id, session: Reading, store: WithPrograms) -> Response:
+def get_program(program_id: Id, session: Reading, found: WithPrograms) -> Response:
     """A program, checked against what holds now."""
     row = programs.program(session, program_id)
-    basis = store.basis(session, row)
-    return as_it_is(answers.program(session, row, basis, store.found(row, basis)))
+    basis = found.basis(session, row)
+    return as_it_is(answers.program(session, row, basis, found.in_program(row, basis)))
 
 
 @router.put("/programs/{program_id}/against", response_model=models.ProgramAnswer)
 def check_against(
-    program_id: Id, request: models.ProgramRequest, session: Reading, store: WithPrograms
+    program_id: Id,
+    request: models.ProgramRequest,
+    session: Reading,
+    database: Store,
+    found: WithPrograms,
 ) -> Response:
     """Check against another setting or sheet, or once more against what holds now."""
     if (request.sheet_x_mm is None) != (request.sheet_y_mm is None):
         raise TradeError("sheet_x_mm", "a sheet has two sizes: give both, or neither.")
     if request.recipe_id is not None and request.trial_id is not None:
         raise TradeError("recipe_id", "check against a recipe or a trial, not both.")
-    return _checked_anew(
-        session, program_id, request.version, store, request.model_dump(exclude={"version"})
-    )
+    changed = request.model_dump(exclude={"version"})
+    return _checked_anew(session, program_id, request.version, database, found, changed=changed)
 
 
 @router.put("/programs/{program_id}/nominal", response_model=models.ProgramAnswer)
 def type_sizes(
-    program_id: Id, request: models.NominalRequest, session: Reading, store: WithPrograms
+    program_id: Id,
+    request: models.NominalRequest,
+    session: Reading,
+    database: Store,
+    found: WithPrograms,
 ) -> Response:
     """Say what sizes contours ought to come out at, where there is no drawing to lay over."""
     sizes = {str(s.contour): (s.x_mm, s.y_mm) for s in request.sizes}
-    return _checked_anew(session, program_id, request.version, store, {"nominal": json.dumps(sizes)})
+    changed = {"nominal": json.dumps(sizes)}
+    return _checked_anew(session, program_id, request.version, database, found, changed=changed)
 
 
 @router.post(
@@ -154,61 +145,72 @@ def lay_drawing_over(
     program_id: Id,
     body: DrawingBody,
     session: Reading,
-    store: WithPrograms,
+    database: Store,
+    found: WithPrograms,
+    *,
     asked: Annotated[models.DrawingQuery, Query()],
 ) -> Response:
     """Lay the part's drawing over a program, for its kerf."""
     rings = apart("drawing", read_drawing, body, asked.unit).rings
     drawing = {"drawing": rings_to_file(rings).model_dump_json(), "drawing_name": asked.name}
-    return _checked_anew(session, program_id, asked.version, store, drawing)
+    return _checked_anew(session, program_id, asked.version, database, found, changed=drawing)
 
 
 @router.post("/programs/{program_id}/copies", status_code=201)
-def put_right(program_id: Id, session: Reading, store: WithPrograms) -> models.ProgramLine:
+def put_right(
+    program_id: Id, session: Reading, database: Store, found: WithPrograms
+) -> models.ProgramLine:
     """A copy with what needs no judgement put right; the original is kept."""
     row = programs.program(session, program_id)
-    content, written = answers.correct_apart(programs.text_of(row), store.basis(session, row))
-    if not written:
+    copy = copy_put_right(row, found.basis(session, row))
+    if not copy.written:
         raise TradeError("program", "nothing in it can be put right without your judgement.")
-    return _kept(session, programs.copy_of(row, content, written), store)
+    return _kept_all(session, [programs.copy_of(row, copy.content, copy.written)], database, found)[0]
 
 
 @router.get("/programs/{program_id}/ways", response_model=ways.WaysAnswer)
-def get_program_ways(program_id: Id, session: Reading, store: WithPrograms) -> Response:
+def get_program_ways(program_id: Id, session: Reading, found: WithPrograms) -> Response:
     """Cut whole with its own set, with another, or split between two: time and cost beside each other."""
     row = programs.program(session, program_id)
-    return as_it_is(ways.ways(session, row, store.basis(session, row)))
+    basis = found.basis(session, row)
+    return as_it_is(ways.answer(all_ways(session, row, basis), basis.hour_cost))
 
 
 @router.post("/programs/{program_id}/split", status_code=201)
 def split_program(
-    program_id: Id, request: ways.SplitRequest, session: Reading, store: WithPrograms
+    program_id: Id,
+    request: ways.SplitRequest,
+    session: Reading,
+    database: Store,
+    found: WithPrograms,
 ) -> list[models.ProgramLine]:
     """The program as two that share a zero, in the order in which they are cut; the original is kept."""
     row = programs.program(session, program_id)
-    made = ways.split(session, row, store.basis(session, row), request.torch_set_id)
-    return _kept_all(session, made, store)
+    made = split(session, row, found.basis(session, row), request.torch_set_id)
+    return _kept_all(session, made, database, found)
 
 
 @router.post("/programs/{program_id}/remade/preview", response_model=WorkedOut)
 def draw_remade(
-    program_id: Id, request: models.RemadeRequest, session: Reading, store: WithPrograms
+    program_id: Id, request: models.RemadeRequest, session: Reading, found: WithPrograms
 ) -> Response:
     """How a program would be cut with contours cut otherwise. Saves nothing."""
     row = programs.program(session, program_id)
-    content, basis = programs.text_of(row), store.basis(session, row)
-    return as_it_is(answers.remade_apart(content, basis, request)[2])
+    return as_it_is(copy_cut_otherwise(row, found.basis(session, row), request.pairs())[1])
 
 
 @router.post("/programs/{program_id}/remade", status_code=201)
 def write_remade(
-    program_id: Id, request: models.RemadeRequest, session: Reading, store: WithPrograms
+    program_id: Id,
+    request: models.RemadeRequest,
+    session: Reading,
+    database: Store,
+    found: WithPrograms,
 ) -> models.ProgramLine:
     """A copy with contours cut otherwise, as it was drawn; the original is kept."""
     row = programs.program(session, program_id)
-    basis = store.basis(session, row)
-    content, written, _ = answers.remade_apart(programs.text_of(row), basis, request)
-    return _kept(session, programs.copy_of(row, content, written), store)
+    copy, _ = copy_cut_otherwise(row, found.basis(session, row), request.pairs())
+    return _kept_all(session, [programs.copy_of(row, copy.content, copy.written)], database, found)[0]
 
 
 @router.get("/programs/{program_id}/text")
@@ -221,22 +223,26 @@ def get_program_text(program_id: Id, session: Reading) -> Response:
 
 
 @router.get("/programs/{program_id}/report")
-def get_program_report(program_id: Id, session: Reading, store: WithPrograms) -> Response:
+def get_program_report(program_id: Id, session: Reading, found: WithPrograms) -> Response:
     """The open report of a program."""
     row = programs.program(session, program_id)
-    found = store.found(row, store.basis(session, row))
-    return Response(found.report.model_dump_json(), media_type="application/json")
+    shown = found.in_program(row, found.basis(session, row))
+    return Response(shown.report.model_dump_json(), media_type="application/json")
 
 
 @router.post("/programs/{program_id}/runs")
 def count_program_run(
-    program_id: Id, request: models.ProgramRunRequest, session: Reading, store: WithPrograms
+    program_id: Id,
+    request: models.ProgramRunRequest,
+    session: Reading,
+    database: Store,
+    found: WithPrograms,
 ) -> models.ProgramRunAnswer:
     """Count a run on the parts that are fitted."""
     row = programs.program(session, program_id)
-    found, n = store.found(row, store.basis(session, row)), request.times
-    counts = Counts(n * found.report.pierces, n * found.arc_s, n * found.off_plate)
-    with store.write() as writing:
+    one, n = found.in_program(row, found.basis(session, row)), request.times
+    counts = Counts(n * one.report.pierces, n * one.arc_s, n * one.off_plate)
+    with database.write() as writing:
         fittings.count(writing, row.table_id, counts, "program", row.name)
     return models.ProgramRunAnswer(
         starts=counts.starts,
@@ -254,18 +260,19 @@ def strike_program(program_id: Id, database: Store, out: Annotated[bool, Query()
         session.add(row)
 
 
-def _kept(session: Reading, row: ProgramRow, store: WithPrograms) -> models.ProgramLine:
-    """A new program."""
-    return _kept_all(session, [row], store)[0]
-
-
 def _kept_all(
-    session: Reading, rows: list[ProgramRow], store: WithPrograms, watch: Watch | None = None
+    session: Reading,
+    rows: list[ProgramRow],
+    database: SignedStore,
+    found: Found,
+    watch: Watch | None = None,
 ) -> list[models.ProgramLine]:
     """New programs, all checked before any is kept: what is no program leaves nothing behind."""
-    bases = [store.basis(session, row) for row in rows]
-    reports = [store.found(row, basis, watch).report for row, basis in zip(rows, bases, strict=True)]
-    with store.write() as writing:
+    bases = [found.basis(session, row) for row in rows]
+    reports = [
+        found.in_program(row, basis, watch).report for row, basis in zip(rows, bases, strict=True)
+    ]
+    with database.write() as writing:
         for row, basis, report in zip(rows, bases, reports, strict=True):
             programs.keep_report(writing, row, report, basis.stand)
         writing.flush()
@@ -273,14 +280,20 @@ def _kept_all(
 
 
 def _checked_anew(
-    session: Reading, program_id: int, version: int, store: WithPrograms, changed: dict[str, Any]
+    session: Reading,
+    program_id: int,
+    version: int,
+    database: SignedStore,
+    found: Found,
+    *,
+    changed: dict[str, Any],
 ) -> Response:
     """A program checked with something changed, which is then kept."""
     asked = ProgramRow(**programs.program(session, program_id).model_dump() | changed)
-    basis = store.basis(session, asked)
-    found = store.found(asked, basis)
-    with store.write() as writing:
+    basis = found.basis(session, asked)
+    shown = found.in_program(asked, basis)
+    with database.write() as writing:
         row = programs.change(writing, program_id, version, changed)
-        programs.keep_report(writing, row, found.report, basis.stand)
+        programs.keep_report(writing, row, shown.report, basis.stand)
         writing.flush()
-        return as_it_is(answers.program(writing, row, basis, found))
+        return as_it_is(answers.program(writing, row, basis, shown))

@@ -62,6 +62,11 @@ def inch_bolts() -> dict[str, float]:
     return {f"{name} in": mm for name, mm in _INCH.items()}
 
 
+def drawn_across_mm(path_mm: tuple[float, float], kerf_mm: float) -> float:
+    """How wide a hole was drawn whose path measures so much across and along: the path lies half a kerf within it."""
+    return sum(path_mm) / 2 + kerf_mm
+
+
 def passes_says(smallest_mm: float | None, u_mm: float) -> str:
     """The largest bolt that goes through, in the shop's sizes."""
     if smallest_mm is None:

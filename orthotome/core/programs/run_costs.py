@@ -20,6 +20,24 @@ class RunCosts:
         """Both together, where both are known."""
         return None if self.parts is None or self.machine is None else self.parts + self.machine
 
+    def says(self, made: int) -> str:
+        """What a run's cost is of, and what a part costs where a run makes several; or what would tell it."""
+        known = [
+            f"{what} {value:.2f}"
+            for what, value in (("Parts", self.parts), ("machine", self.machine))
+            if value is not None
+        ]
+        missing = [
+            needs
+            for needs, value in (
+                ("the shelf does not say what the parts cost", self.parts),
+                ("the machine’s page does not say what an hour costs", self.machine),
+            )
+            if value is None
+        ]
+        each = [f"{self.whole / made:.2f} a part"] if self.whole is not None and made > 1 else []
+        return "; ".join([", ".join([*known, *each]), *missing] if known else missing) + "."
+
 
 def run_costs(
     pierces: int, seconds: float, per_start: float | None, hour_cost: float | None

@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from orthotome.core.book.start_rows import How
 from orthotome.core.pieces.timing import HEIGHT_MOVES_S, rapid_s
 from orthotome.core.programs.against import Job, Table
 from orthotome.core.programs.check import Checked
@@ -26,6 +27,12 @@ BETTER_BY = 0.1
 """Of its path: so much more must be at speed with the slower set for it to be worth its while. Assumption."""
 CHANGE_OF_PARTS_S = 180.0
 """To isolate, change the parts and touch off again. Assumption."""
+_NUMBERS: dict[How, str] = {
+    "recipe": "were proven here",
+    "row": "stand in the Book, and are not proven yet",
+    "interpolated": "lie between rows of the Book, and are not proven yet",
+    "extended": "lie beyond the rows of the Book, and are not proven yet",
+}
 
 
 @dataclass(frozen=True)
@@ -186,6 +193,16 @@ def half_says(half: int, name: str) -> str:
     if half == 2:
         return f"Cut it second, with the {name}, when the first is done, from the same zero."
     return ""
+
+
+def numbers_say(how: How, warnings: str) -> str:
+    """Where another set's numbers for the plate come from; ``how`` is none of those that give no numbers."""
+    return f"Its numbers {_NUMBERS[how]}. {warnings}".rstrip()
+
+
+def change_says() -> str:
+    """What a change of parts is taken as."""
+    return f"A change of parts is taken as {duration(CHANGE_OF_PARTS_S)}."
 
 
 def _between_s(contours: Sequence[ProgramContour], table: Table) -> float:

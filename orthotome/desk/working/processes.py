@@ -14,12 +14,13 @@ PROCESSES.set_forkserver_preload(
         "orthotome.core.tuner.advise",
         "orthotome.core.tuner.questions",
         "orthotome.desk.working.apart",
-        "orthotome.formats.pieces.drawing",
         "orthotome.formats.book.recipe",
+        "orthotome.formats.height.trace_csv",
         "orthotome.formats.log.photo",
-        "orthotome.formats.programs.correcting",
-        "orthotome.formats.programs.picture",
-        "orthotome.formats.programs.remaking",
+        "orthotome.formats.pieces.drawing",
+        "orthotome.formats.programs.answering",
+        "orthotome.formats.torch.run",
+        "orthotome.formats.trial.campaign",
         "shapely",
         "typer",  # the command that was begun is looked at again in each of them
     ]

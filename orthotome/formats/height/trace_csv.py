@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from orthotome.core.height.trace import MOST_SAMPLES, Array, Trace
+from orthotome.core.height.trace_report import read_trace
 from orthotome.core.units import UNITS, unit_named
 from orthotome.formats.height.csv_layout import Layout, laid_out
 from orthotome.formats.height.moments import since_the_first
@@ -56,6 +57,15 @@ class ColumnMatch:
     heading: str
     unit: str = ""
     times: float = 1.0
+
+
+def read_checked_trace(
+    data: bytes, match: Mapping[str, ColumnMatch] | None = None, every_s: float | None = None
+) -> Trace:
+    """As ``read_trace_csv``; raises TradeError too, where no cut can be read from it."""
+    trace = read_trace_csv(data, match, every_s)
+    read_trace(trace)
+    return trace
 
 
 def read_trace_csv(

@@ -18,7 +18,7 @@ from orthotome.core.trial.questions import Question
 from orthotome.desk.bench.thinking import TunerApart, ask, tuner, wake
 from orthotome.desk.working.once import Once
 from orthotome.store.bench import campaigns
-from orthotome.store.database import Database
+from orthotome.store.database import Database, once_a_question
 from orthotome.store.height.here import here
 from orthotome.store.log.cuts import LoggedCut, logged_cuts
 from orthotome.store.shop import shop
@@ -75,6 +75,13 @@ def judged(
     session: Session, trial_id: int, judge: Judge, batch: int = 1
 ) -> "tuple[Trial, list[LoggedCut], Judgement]":
     """A trial with all its cuts and the judgement of those that count. Raises NotFound."""
+    question = "judged", trial_id, judge, batch
+    return once_a_question(session, question, lambda: _judged(session, trial_id, judge, batch))
+
+
+def _judged(
+    session: Session, trial_id: int, judge: Judge, batch: int
+) -> "tuple[Trial, list[LoggedCut], Judgement]":
     from orthotome.core.tuner.advise import seen_here  # noqa: PLC0415 (start-up time)
     from orthotome.core.tuner.next_act import next_act  # noqa: PLC0415
 

@@ -20,6 +20,7 @@ from orthotome.core.torch.wear import (
     belief_from,
     checked,
 )
+from orthotome.store.database import once_a_question
 from orthotome.store.tables import (
     CutRow,
     FittedPart,
@@ -67,6 +68,10 @@ class _Volts:
 
 def belief_of(session: Session, electrode: PartRow) -> WearBelief:
     """What is believed of an electrode from the shop's earlier ones of the set whose pits were measured."""
+    return once_a_question(session, ("belief", electrode.id), lambda: _belief_of(session, electrode))
+
+
+def _belief_of(session: Session, electrode: PartRow) -> WearBelief:
     query = (
         select(PartRow)
         .where(PartRow.part == "electrode", PartRow.torch_set_id == electrode.torch_set_id)

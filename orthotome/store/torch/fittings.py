@@ -15,6 +15,7 @@ from orthotome.core.torch.counts import Counts, Source
 from orthotome.core.torch.fittings import SINGLE_PARTS, FittingKind, Kept, Part, SinglePart
 from orthotome.core.trial.table_door import FittedAnew
 from orthotome.store import changes
+from orthotome.store.database import once_a_question
 from orthotome.store.errors import ChangedMeanwhile, NotFound, Refused
 from orthotome.store.tables import (
     CutRow,
@@ -67,7 +68,9 @@ class Fitted:
 
 def fitted(session: Session, table_id: int) -> Fitted:
     """What is on a table now. Raises NotFound."""
-    return fitted_on(session, [table_id])[table_id]
+    return once_a_question(
+        session, ("fitted", table_id), lambda: fitted_on(session, [table_id])[table_id]
+    )
 
 
 def fitted_on(session: Session, table_ids: Sequence[int]) -> dict[int, Fitted]:

@@ -5,24 +5,20 @@ import contextlib
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store, TheJudge, ThePracticeShop
-from orthotome.api.practice import arc_answers
 from orthotome.api.practice import table_answers as answers
 from orthotome.api.practice import table_models as models
 from orthotome.api.practice_shop import PracticeShop
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
-from orthotome.core.practice.at_the_arc import judge_arc_end, masters_arc
-from orthotome.core.practice.at_the_table import TableDebrief, judge_end, masters_way
-from orthotome.core.practice.table_exercises import EVERY_EXERCISE, TableExercise, table_exercise
-from orthotome.core.setting import Setting
-from orthotome.desk.bench.judging import Judge, judged
+from orthotome.core.practice.at_the_arc import masters_arc
+from orthotome.core.practice.at_the_table import masters_way
+from orthotome.core.practice.table_exercises import EVERY_EXERCISE, table_exercise
+from orthotome.desk.practice.at_the_table import how_it_ended, made
 from orthotome.sim.practice import PracticeDoor, arc_run, true_chance
 from orthotome.store.errors import NotFound, Refused
-from orthotome.store.log import cuts
 from orthotome.store.practice import runs, setting_up
 from orthotome.store.shop import shop
 from orthotome.store.tables import PracticeRunRow
-from orthotome.store.torch import fittings
 
 router = room("practice")
 
@@ -89,10 +85,10 @@ def end_practice(
         row = runs.run(session, run_id)
     exercise = table_exercise(row.case)
     with practising.database.read() as session:
-        made = _made(session, row)
-        how = _how_it_ended(session, row, exercise, request.claim, judge)
+        count = made(session, row)
+        how = how_it_ended(session, row, exercise, request.claim, judge)
     with store.write() as session:
-        return answers.run(runs.end(session, run_id, request.claim, made, how), made)
+        return answers.run(runs.end(session, run_id, request.claim, count, how), count)
 
 
 @router.get("/practice/tables/{run_id}/debrief")
@@ -123,37 +119,8 @@ def _told(practising: PracticeShop, row: PracticeRunRow) -> models.RunAnswer | N
     if row.claim:
         return answers.run(row, row.cuts)
     with practising.database.read() as session, contextlib.suppress(NotFound):
-        return answers.run(row, _made(session, row))
+        return answers.run(row, made(session, row))
     return None
-
-
-def _made(session: Session, row: PracticeRunRow) -> int:
-    """Cuts made, kept or not: all of them were steel; where the arc is watched, runs."""
-    if table_exercise(row.case).thing.at_the_arc:
-        return arc_answers.runs_made(session, row)
-    return cuts.next_number(session, setting_up.trial_of(session, row).id or 0) - 1
-
-
-def _how_it_ended(
-    session: Session, row: PracticeRunRow, exercise: TableExercise, claim: str, judge: Judge
-) -> TableDebrief:
-    made, anew = _made(session, row), fittings.fitted_anew(session, row.table_id)
-    if exercise.thing.at_the_arc:
-        departs_mm = arc_answers.departs_mm(session, row, exercise)
-        return judge_arc_end(exercise, claim, made, departs_mm, anew)
-    at = _ended_on(session, row, judge)
-    chance = None if at is None else true_chance(exercise, at, anew)
-    return judge_end(exercise, claim, made, chance, anew)
-
-
-def _ended_on(session: Session, row: PracticeRunRow, judge: Judge) -> Setting | None:
-    """The setting that is claimed: the proven one, or else that of the last cut; None before any."""
-    _, logged, judgement = judged(session, row.trial_id, judge)
-    best = judgement.advice.recommended
-    if judgement.advice.status == "square" and best is not None:
-        return Setting.of(best)
-    kept = [c.cut for c in logged if c.counts]
-    return Setting.of(kept[-1]) if kept else None
 
 
 def _ended(session: Session, run_id: int) -> PracticeRunRow:

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from orthotome.core.stock.gauges import MM_PER_INCH, gauge_of
+from orthotome.core.stock.metals import metal_named
 from orthotome.core.units import SAID, UNITS, Way, factor_of, kept_unit, zero_of
 
 
@@ -184,6 +185,11 @@ def thickness(mm: float, metal: str | None = None) -> str:
         said = " ".join(str(n) for n in (whole, rest) if n)
         return f"{said} in"
     return f"{mm / MM_PER_INCH:.3f} in"
+
+
+def plate(mm: float, metal: str) -> str:
+    """A plate as it is asked for: its thickness and its metal."""
+    return f"{thickness(mm, metal)} {metal_named(metal).label}"
 
 
 def speed_number(mm_min: float) -> str:

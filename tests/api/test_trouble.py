@@ -101,7 +101,7 @@ class TroubleShooting(Api):
         known = {k["code"]: k for k in found["known"]}
         self.assertEqual(known["bevel_sign"]["answer"], "the bottom")
         self.assertIn(f"cut {logged['number']}", known["dross_kind"]["source"])
-        here = {c["code"]: c["known_here"] for c in found["causes"]}
+        here = {c["code"]: c["figures"] for c in found["causes"]}
         self.assertIn("The Bench advises", here["too_fast"])
         picture = io.BytesIO()
         Image.new("RGB", (64, 48), "grey").save(picture, "JPEG")

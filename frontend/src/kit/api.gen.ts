@@ -4883,8 +4883,8 @@ export interface components {
             fix: string;
             /** Path */
             path: string;
-            /** Known Here */
-            known_here: string;
+            /** Figures */
+            figures: string;
             /** Cautions */
             cautions: string[];
         };

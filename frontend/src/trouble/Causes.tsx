@@ -113,9 +113,9 @@ function One({
       <p>
         <strong>To put it right:</strong> {cause.fix}
       </p>
-      {cause.known_here && (
+      {cause.figures && (
         <p>
-          <strong>Known here:</strong> {cause.known_here}
+          <strong>Known here:</strong> {cause.figures}
         </p>
       )}
       {cause.path && (

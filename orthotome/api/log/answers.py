@@ -1,7 +1,6 @@
 """Logged cuts as answers on the wire."""
 
 from collections.abc import Sequence
-from typing import cast
 
 from orthotome.api.log import models
 from orthotome.core.log.items import SheetKind
@@ -32,7 +31,7 @@ def cut(
     photos: Sequence[PhotoRow] = (),
 ) -> models.CutAnswer:
     """A logged cut, judged by a target; ``wild`` is the chance of each reading that it is off by degrees."""
-    made, row, kind = logged.cut, logged.row, kind_of(logged)
+    made, row, kind = logged.cut, logged.row, logged.kind
     doubts: Sequence[float | None] = wild or [None] * len(made.edges)
     told = logged.told or [""] * len(made.edges)
     return models.CutAnswer(
@@ -55,11 +54,6 @@ def cut(
         photos=[photo(p) for p in photos],
         verdict=None if passed is None or not made.edges else verdict_of(passed),
     )
-
-
-def kind_of(logged: LoggedCut) -> SheetKind:
-    """Which sheet a cut is read on."""
-    return cast("SheetKind", logged.row.kind or logged.row.piece)
 
 
 def photo(row: PhotoRow) -> models.PhotoAnswer:

@@ -117,10 +117,10 @@ def correct_cut(
     with database.write() as session:
         logged, seen = cuts.logged_cut(session, trial_id, cut_id), _looks(request.looks)
         told = [look for look in seen if look.value is not None or look.number is not None]
-        check_looks(answers.kind_of(logged), logged.items, told)
+        check_looks(logged.kind, logged.items, told)
         read = [edge_of(e.edge) for e in request.edges if e.edge]
         of = campaigns.campaign_of(session, trials.trial(session, trial_id), ())
-        check_edges(answers.kind_of(logged), read, of)
+        check_edges(logged.kind, read, of)
         cut, doubts = _corrected(session, trial_id, logged, request)
         ask(doubts, request.insisted)
         row = cuts.correct_cut(session, trial_id, cut_id, request.version, _correction(request))

@@ -7,7 +7,7 @@ from fastapi import Query
 from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store, TheJudge
-from orthotome.api.log import answers, models
+from orthotome.api.log import models
 from orthotome.api.log.told import cut_of
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
@@ -73,7 +73,7 @@ def _sheet_of_cut(
     edges = [e.split() for e in again.split(",") if e.strip()]
     asked = [(cast("Side", side), float(heading)) for side, heading in edges]
     known = Known(logged.cut, logged.edge_ids, logged.told, logged.looks)
-    kind = answers.kind_of(logged)
+    kind = logged.kind
     return log_sheet(campaign, kind, known, again=asked, items=logged.items, instruments=tools)
 
 

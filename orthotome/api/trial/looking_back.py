@@ -1,12 +1,9 @@
 """Looking back: two cuts side by side, who changed what, any list as a file, a trial on one page of paper."""
 
-from collections.abc import Sequence
-from pathlib import Path
 from typing import Annotated
 
 from fastapi import Query
 from fastapi.responses import Response
-from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store
 from orthotome.api.listing import ListForm, listed
@@ -16,23 +13,18 @@ from orthotome.api.trial import models
 from orthotome.api.wire import Id
 from orthotome.core.edge.edges import good_side
 from orthotome.core.errors import TradeError
-from orthotome.core.log.compare import Shown, compared
+from orthotome.core.log.compare import compared
 from orthotome.core.log.history import was_in_words
-from orthotome.core.log.says import what_it_says
-from orthotome.core.quantities import thickness
 from orthotome.core.stock.metals import metal_named
-from orthotome.core.trial.campaign import underside_words, worst_judged_deg
+from orthotome.core.trial.campaign import underside_words
+from orthotome.desk.trial.looking_back import CutShown, cut_shown, proving_cut, sheet_of_trial
 from orthotome.formats.listing import Column
-from orthotome.formats.pieces.trial_sheet import MOST_PHOTOS, SheetOfTrial, write_trial_sheet
+from orthotome.formats.pieces.trial_sheet import write_trial_sheet
 from orthotome.store import changes
-from orthotome.store.bench import campaigns, lines
-from orthotome.store.book import recipes
-from orthotome.store.errors import NotFound
-from orthotome.store.log import cuts, photo_files, photos
+from orthotome.store.bench import lines
+from orthotome.store.log import cuts, photo_files
 from orthotome.store.log.cuts import LoggedCut
-from orthotome.store.shop import shop
 from orthotome.store.tables import Trial
-from orthotome.store.torch import fittings
 from orthotome.store.trial import trials
 
 router = room("trial")
@@ -51,47 +43,31 @@ def compare(
     """
     if other is None and recipe is None:
         raise TradeError("other", "say which cut, or which recipe, to hold it against.")
-    other = _proving(session, recipe) if recipe is not None else other
-    first, second = _shown(session, one), _shown(session, other or 0)
+    other = proving_cut(session, recipe) if recipe is not None else other
+    first, second = cut_shown(session, one), cut_shown(session, other or 0)
     return models.CompareAnswer(
-        one=first[1], other=second[1], differences=list(compared(first[0], second[0]))
+        one=_side(first), other=_side(second), differences=list(compared(first.shown, second.shown))
     )
 
 
-def _proving(session: Session, recipe_id: int) -> int:
-    """The last cut that proves a recipe. Raises NotFound where its cuts are not here."""
-    row = recipes.recipe(session, recipe_id)
-    passed = recipes.file_of(row).proof.passed_cuts
-    made = cuts.logged_cuts(session, row.trial_id) if row.trial_id else []
-    found = next((c.row.id for c in reversed(made) if c.cut.id in passed), None)
-    if found is None:
-        raise NotFound(f"The cuts that prove “{row.title}” are not here: it came from a file.", "recipe")
-    return found
-
-
-def _shown(session: Session, cut_id: int) -> tuple[Shown, models.ComparedCut]:
-    trial, logged = cuts.cut_anywhere(session, cut_id)
-    campaign, kind = campaigns.campaign_of(session, trial), log_answers.kind_of(logged)
-    shown = Shown(campaign, logged.cut, kind, logged.looks)
-    recipe = trials.recipe_of(session, trial.id or 0)
-    answer = models.ComparedCut(
-        trial_id=trial.id or 0,
-        title=f"{thickness(trial.thickness_mm, trial.metal)} {metal_named(trial.metal).label}"
-        f"{f', {trial.title}' if trial.title else ''}",
-        table=shop.table(session, trial.table_id).name,
-        recipe=f"{recipe.title}, revision {recipe.revision}" if recipe else None,
-        thickness_mm=trial.thickness_mm,
-        kerf_mm=logged.cut.kerf_mm or trial.kerf_mm,
+def _side(of: CutShown) -> models.ComparedCut:
+    campaign = of.shown.campaign
+    return models.ComparedCut(
+        trial_id=of.trial.id or 0,
+        title=of.title,
+        table=of.table,
+        recipe=of.recipe,
+        thickness_mm=of.trial.thickness_mm,
+        kerf_mm=of.kerf_mm,
         good_side=good_side(campaign.torch_set.swirl),
         cut=log_answers.cut(
-            logged,
+            of.logged,
             campaign.torch_set,
             campaign.target,
-            thickness_mm=trial.thickness_mm,
-            photos=photos.of_cuts(session, [cut_id])[cut_id],
+            thickness_mm=of.trial.thickness_mm,
+            photos=of.photos,
         ),
     )
-    return shown, answer
 
 
 @router.get("/trials/{trial_id}/cuts/{cut_id}/history")
@@ -112,7 +88,7 @@ def get_cut_history(trial_id: Id, cut_id: Id, session: Reading) -> list[models.C
 _Cut = tuple[Trial, LoggedCut]
 _CUT_COLUMNS: tuple[Column[_Cut], ...] = (
     Column("cut", lambda r: r[1].row.number),
-    Column("kind", lambda r: log_answers.kind_of(r[1])),
+    Column("kind", lambda r: r[1].kind),
     Column("logged_at", lambda r: r[1].row.logged_at),
     Column("logged_by", lambda r: r[1].row.logged_by or None),
     Column("counts", lambda r: "yes" if r[1].counts else "no"),
@@ -192,53 +168,7 @@ _MOST_LISTED = 5000
 @router.get("/trials/{trial_id}/sheet.pdf")
 def get_trial_sheet(trial_id: Id, session: Reading, database: Store) -> Response:
     """The trial on one page, to hand on: what it began with, the parts, what was tried, pictures."""
-    found = trials.trial(session, trial_id)
-    logged = cuts.logged_cuts(session, trial_id)
-    campaign = campaigns.campaign_of(session, found, logged)
-    table, fitted = shop.table(session, found.table_id), fittings.fitted(session, found.table_id)
-    sheet = SheetOfTrial(
-        campaign=campaign,
-        table=table.name,
-        opened=found.opened_at,
-        stands=_stands(session, found, logged),
-        fitted=f"Parts fitted now: {fitted.parts.name or 'not named'}, {fitted.starts} starts.",
-        said=_said(logged, found.thickness_mm),
-        photos=_thumbnails(session, logged, photo_files.folder_of(database.database.path)),
-    )
+    folder = photo_files.folder_of(database.database.path)
+    content = write_trial_sheet(sheet_of_trial(session, trial_id, folder))
     headers = {"content-disposition": f'inline; filename="trial-{trial_id}.pdf"'}
-    return Response(write_trial_sheet(sheet), media_type="application/pdf", headers=headers)
-
-
-def _stands(session: Session, found: Trial, logged: Sequence[LoggedCut]) -> str:
-    recipe = trials.recipe_of(session, found.id or 0)
-    if recipe is not None:
-        return f"Proven, and locked as “{recipe.title}”, revision {recipe.revision}."
-    made = [c for c in logged if c.counts]
-    campaign = campaigns.campaign_of(session, found, logged)
-    worst = [worst_judged_deg(c.cut, campaign.torch_set, campaign.target) for c in made]
-    read = [w for w in worst if w is not None]
-    if not read:
-        return f"Not proven yet; {len(made)} cuts, no kept edge read."
-    return f"Not proven yet; {len(made)} cuts, the best of them within {min(abs(w) for w in read):.1f} degrees."
-
-
-def _said(logged: Sequence[LoggedCut], thickness_mm: float) -> list[str]:
-    found = []
-    for cut in logged:
-        if not cut.row.struck_out:
-            said = what_it_says(log_answers.kind_of(cut), cut.items, cut.looks, thickness_mm)
-            found += [f"Piece {cut.row.number}: {s.sentence}" for s in said]
-    return found
-
-
-def _thumbnails(session: Session, logged: Sequence[LoggedCut], folder: Path) -> list[bytes]:
-    """The newest photos, in the order in which they were taken."""
-    kept = photos.of_cuts(session, [c.row.id for c in logged if not c.row.struck_out])
-    newest = sorted((p for of in kept.values() for p in of), key=lambda p: p.id or 0)[-MOST_PHOTOS:]
-    found = []
-    for row in newest:
-        try:
-            found.append(photo_files.content_of(folder, row.digest, "thumbnail"))
-        except NotFound:
-            continue  # the pictures were not brought along: the page is still a page
-    return found
+    return Response(content, media_type="application/pdf", headers=headers)

@@ -10,16 +10,15 @@ from sqlmodel import Session
 from orthotome.api.depends import Reading, Store, TheJudge
 from orthotome.api.routing import room
 from orthotome.api.wire import Id, Wire
-from orthotome.core.quantities import thickness
-from orthotome.core.stock.metals import metal_named
+from orthotome.core.quantities import plate
 from orthotome.core.trouble import causes, complaints
 from orthotome.core.trouble.causes import HAZARDS, Cause
 from orthotome.core.trouble.complaints import COMPLAINTS, GROUPS, Complaint
-from orthotome.core.trouble.diagnosis import NOT_KNOWN, check, diagnose
-from orthotome.core.trouble.odds import odds_of, shop_says
+from orthotome.core.trouble.odds import shop_says
 from orthotome.core.trouble.questions import QUESTIONS, Answer, Effort, answer_words
-from orthotome.desk.trouble.known import changed_last, known_facts, last_cut
-from orthotome.desk.trouble.known_here import KnownHere
+from orthotome.desk.trouble.diagnosed import diagnosed
+from orthotome.desk.trouble.figures import CauseFigures
+from orthotome.desk.trouble.from_records import changed_last, known_facts, last_cut
 from orthotome.formats.reading import FileModel
 from orthotome.formats.trouble.trouble import MOST_FACTS, Fact
 from orthotome.store.shop import shop
@@ -68,7 +67,7 @@ class CauseAnswer(Wire):
     check: str
     fix: str
     path: str
-    known_here: str  # figures that the records have for it; empty where there are none
+    figures: str  # figures that the records have for it; empty where there are none
     cautions: list[str]
 
 
@@ -162,7 +161,7 @@ def get_last_cut(table_id: Id, session: Reading) -> LastCutAnswer | None:
         return None
     return LastCutAnswer(
         number=cut.number,
-        of=f"{thickness(cut.trial.thickness_mm, cut.trial.metal)} {metal_named(cut.trial.metal).label}",
+        of=plate(cut.trial.thickness_mm, cut.trial.metal),
         complaints=[
             ShownAnswer(code=s.complaint, words=complaints.FACTS[s.complaint].words, why=s.why)
             for s in cut.seen.complaints
@@ -175,38 +174,28 @@ def find_cause(
     table_id: Id, request: TroubleRequest, session: Reading, judge: TheJudge
 ) -> TroubleAnswer:
     """What it may be by what was answered and what the records know, and what to ask next. Saves nothing."""
-    check(request.complaint, request.facts)
-    shop.table(session, table_id)
-    known = [
-        k
-        for k in known_facts(session, table_id, request.complaint, of_cut=request.of_cut)
-        if k.code not in request.facts
-    ]
-    facts: dict[str, Answer] = {**{k.code: k.answer for k in known}, **request.facts}
-    complaint = next(c for c in COMPLAINTS if c == request.complaint)
-    solved = cases.causes_of(session, complaint)
-    found = diagnose(complaint, facts, odds_of(complaint, solved))
-    question = QUESTIONS[found.ask] if found.ask else None
-    here = KnownHere(session, table_id, judge)
+    of = diagnosed(session, table_id, request.complaint, request.facts, of_cut=request.of_cut)
+    question = QUESTIONS[of.found.ask] if of.found.ask else None
+    figures = CauseFigures(session, table_id, judge)
     return TroubleAnswer(
-        words=complaints.FACTS[complaint].words,
-        causes=[_cause(s.cause, s.chance, here.of(s.cause)) for s in found.causes],
+        words=complaints.FACTS[of.complaint].words,
+        causes=[_cause(s.cause, s.chance, figures.of(s.cause)) for s in of.found.causes],
         ask=question
         and AskAnswer(
-            code=found.ask or "",
+            code=of.found.ask or "",
             question=question.words,
             effort=question.effort,
             choices=[ChoiceAnswer(value=a, words=answer_words(a)) for a in question.answers],
         ),
-        cautions=list(found.cautions),
+        cautions=list(of.found.cautions),
         told=[_said(code, answer) for code, answer in request.facts.items()],
-        known=[_said(k.code, k.answer, k.source) for k in known],
-        here_before=shop_says(solved),
+        known=[_said(k.code, k.answer, k.source) for k in of.records],
+        here_before=shop_says(of.solved),
         changed_last=changed_last(session, table_id),
     )
 
 
-def _cause(cause: Cause, chance: float, known_here: str) -> CauseAnswer:
+def _cause(cause: Cause, chance: float, figures: str) -> CauseAnswer:
     facts = causes.FACTS[cause]
     return CauseAnswer(
         code=cause,
@@ -216,14 +205,15 @@ def _cause(cause: Cause, chance: float, known_here: str) -> CauseAnswer:
         check=facts.check,
         fix=facts.fix,
         path=facts.path,
-        known_here=known_here,
+        figures=figures,
         cautions=[HAZARDS[h] for h in facts.hazards],
     )
 
 
 def _said(code: str, answer: Answer, source: str = "") -> SaidFact:
-    words = "I don’t know" if answer == NOT_KNOWN else answer_words(answer)
-    return SaidFact(code=code, question=QUESTIONS[code].words, answer=words, source=source)
+    return SaidFact(
+        code=code, question=QUESTIONS[code].words, answer=answer_words(answer), source=source
+    )
 
 
 @router.get("/trouble-cases")

@@ -34,10 +34,9 @@ from orthotome.core.pieces import (
 )
 from orthotome.core.pieces.nesting import Plate, Rectangle, nest
 from orthotome.core.pieces.timing import USUAL_RAPID_MM_MIN
-from orthotome.core.quantities import acceleration, duration, length, seconds, speed, thickness
+from orthotome.core.quantities import acceleration, duration, length, plate, seconds, speed
 from orthotome.core.ready.run_through import Case, run_through
 from orthotome.core.setting import Setting
-from orthotome.core.stock.metals import metal_named
 from orthotome.core.trial.campaign import Campaign
 from orthotome.core.tuner.voltage_model import VoltageModel
 from orthotome.formats.machine.profile import OutputProfile
@@ -168,8 +167,7 @@ class PieceJob:
     @property
     def material(self) -> str:
         """Thickness and metal."""
-        metal = self.campaign.metal
-        return f"{thickness(self.campaign.thickness_mm, metal)} {metal_named(metal).label}"
+        return plate(self.campaign.thickness_mm, self.campaign.metal)
 
     @property
     def seconds(self) -> float:

@@ -11,8 +11,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import TYPE_CHECKING
 
-from orthotome.core.quantities import length, seconds, speed, thickness, volts
-from orthotome.core.stock.metals import metal_named
+from orthotome.core.quantities import length, plate, seconds, speed, volts
 from orthotome.core.trial.campaign import Campaign, Cut, underside_words, worst_judged_deg
 from orthotome.formats.paper import PAGE_MARGIN_MM, in_letters, line
 
@@ -56,7 +55,7 @@ def write_trial_sheet(sheet: SheetOfTrial) -> bytes:
     pdf.set_auto_page_break(auto=False)
     pdf.set_margin(PAGE_MARGIN_MM)
     campaign = sheet.campaign
-    title = f"{thickness(campaign.thickness_mm, campaign.metal)} {metal_named(campaign.metal).label}"
+    title = plate(campaign.thickness_mm, campaign.metal)
     pdf.set_title(in_letters(title))
     pdf.add_page()
     pdf.set_text_color(*_INK)

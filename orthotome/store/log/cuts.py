@@ -3,14 +3,14 @@
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
-from typing import Any, Literal
+from typing import Any, Literal, cast
 
 from sqlalchemy import func
 from sqlmodel import Session, col, select
 
 from orthotome.core.doubts import INSISTED, Doubt
 from orthotome.core.log.correction import Correction
-from orthotome.core.log.items import TELLS_THE_SETTING, Item
+from orthotome.core.log.items import TELLS_THE_SETTING, Item, SheetKind
 from orthotome.core.log.looks import Look
 from orthotome.core.torch.counts import ONE_START, Counts
 from orthotome.core.torch.fittings import KINDS
@@ -66,6 +66,11 @@ class LoggedCut:
     def items(self) -> tuple[Item, ...]:
         """What there is to look at on it."""
         return read_items(self.row.items)
+
+    @property
+    def kind(self) -> SheetKind:
+        """Which sheet it is read on."""
+        return cast("SheetKind", self.row.kind or self.row.piece)
 
     @property
     def counts(self) -> bool:

@@ -11,7 +11,7 @@ from orthotome.store.log.cuts import logged_cuts
 from orthotome.store.shop import shop
 
 
-class KnownHere:
+class CauseFigures:
     """What is known of one table, gathered once for all causes that are shown."""
 
     def __init__(self, session: Session, table_id: int, judge: Judge) -> None:

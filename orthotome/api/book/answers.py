@@ -87,6 +87,6 @@ def recipe_line(row: RecipeRow, newest: dict[str, int]) -> models.RecipeLine:
         **row.model_dump(include=set(models.RecipeLine.model_fields) - own),
         metal_label=metal_named(row.metal).label,
         in_force=newest.get(row.line) == row.revision,
-        good_side=good_side(row.swirl),  # type: ignore[arg-type]
+        good_side=good_side(row.swirl),
         dross=None if row.dross is None else json.loads(row.dross),
     )

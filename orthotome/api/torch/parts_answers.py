@@ -55,12 +55,12 @@ def _part(part: PartNow, shelf: dict[tuple[int, str], int]) -> models.PartAnswer
     return models.PartAnswer(
         id=row.id or 0,
         part=row.part,
-        word=PART_WORDS[row.part],  # type: ignore[index]
+        word=PART_WORDS[row.part],
         number=row.number,
         counts=models.CountsModel(**vars(part.done)),
         kept=row.kept,
         kept_word=KEPT_WORDS[row.kept],  # type: ignore[index]
-        goes_in=PART_FACTS[row.part].goes_in,  # type: ignore[index]
+        goes_in=PART_FACTS[row.part].goes_in,
         limit_mm=row.limit_mm,
         left=_told(part.left),
         verdict=part.verdict,

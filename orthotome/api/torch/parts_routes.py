@@ -91,7 +91,7 @@ def get_for_rough_work(
     rows = [p for p in parts.lying(session, torch_set_id) if p.kept == "rough_work"]
     done = parts.counts_of(session, [p.id or 0 for p in rows])
     lie = [(p.part, p.number, done[p.id or 0].starts) for p in rows]
-    return models.RoughWorkAnswer(says=rough_work_says(lie))  # type: ignore[arg-type]
+    return models.RoughWorkAnswer(says=rough_work_says(lie))
 
 
 @router.put("/parts/{part_id}/kept")
@@ -156,7 +156,7 @@ def _judged(
             field = "over_ball_mm" if request.ball is not None else "pit_mm"
             last = read[-1].pit_mm or 0.0, read[-1].u_mm or PIT_U_MM
             check_grows(field, (pit.pit_mm, pit.u_mm), last)
-    found = judge_looks(row.part, request.looks, (pit.pit_mm, limit) if pit else None)  # type: ignore[arg-type]
+    found = judge_looks(row.part, request.looks, (pit.pit_mm, limit) if pit else None)
     return pit, models.JudgedAnswer(
         pit_mm=round(pit.pit_mm, 3) if pit else None,
         u_mm=round(pit.u_mm, 3) if pit else None,

@@ -98,7 +98,7 @@ def note_slug(table_id: Id, request: models.SlugRequest, database: Store) -> mod
         set_id = fittings.fitted(session, table_id).torch_set_id
         swirl: Swirl = "clockwise"
         if set_id is not None:
-            swirl = sets.torch_set(session, set_id).swirl  # type: ignore[assignment]
+            swirl = sets.torch_set(session, set_id).swirl
         side = good_side(swirl)
         read = [
             alignment.SlugReading(side, heading_that_faces(side, p.faces_deg), p.bevel_deg, u_deg)

@@ -32,7 +32,7 @@ def trial(
 ) -> models.TrialAnswer:
     """A trial."""
     origin = json.loads(row.start_from)
-    good = good_side(fitted.swirl)  # type: ignore[arg-type]
+    good = good_side(fitted.swirl)
     return models.TrialAnswer(
         **row.model_dump(include={"id", "table_id", "title", "metal", "thickness_mm", "start_how"}),
         **row.model_dump(include={"opened_at", "opened_by", "on_bench", "on_its_own", "revision"}),
@@ -92,7 +92,7 @@ def earlier(row: Trial) -> models.EarlierTrial:
 def trial_line(line: TrialLine) -> models.TrialLineAnswer:
     """A trial in a list."""
     of_set = torch_set_of(line.torch_set, line.trial.gas)
-    target = Target(line.trial.bevel_deg, line.trial.sides, line.trial.dross_grade)  # type: ignore[arg-type]
+    target = Target(line.trial.bevel_deg, line.trial.sides, line.trial.dross_grade)
     return models.TrialLineAnswer(
         trial=trial(line.trial, line.table, line.torch_set, line.recipe),
         cuts=line.cuts,

@@ -38,7 +38,7 @@ def swirl_of(session: Session, table_id: int) -> tuple[Swirl, bool]:
     set_id = fittings.fitted(session, table_id).torch_set_id
     if set_id is None:
         return "clockwise", False
-    return sets.torch_set(session, set_id).swirl, True  # type: ignore[return-value]
+    return sets.torch_set(session, set_id).swirl, True
 
 
 def seats_of(session: Session, table_id: int, most: int = SEATS_SHOWN) -> list[SeatRead]:

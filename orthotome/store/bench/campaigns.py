@@ -37,7 +37,7 @@ def campaign_of(session: Session, found: Trial, cuts: Sequence[LoggedCut] | None
         thickness_mm=found.thickness_mm,
         torch_set=replace(sets.torch_set_of(of_set, found.gas), starts=found.parts_starts),
         start=StartValues(**{name: getattr(found, name) for name in _START}),
-        target=Target(found.bevel_deg, found.sides, found.dross_grade, found.priority),  # type: ignore[arg-type]
+        target=Target(found.bevel_deg, found.sides, found.dross_grade, found.priority),
         limits=within_machine(
             Limits(
                 (found.speed_low_mm_min, found.speed_high_mm_min),

@@ -84,7 +84,7 @@ def with_kerf(session: Session, recipe_id: int, kerf_mm: float) -> RecipeRow:
 def _control(told: ControlRow, *, proven: bool) -> RecipeControl:
     return RecipeControl(
         proven=proven,
-        school=told.school,  # type: ignore[arg-type]
+        school=told.school,
         set_point_v=told.set_point_v,
         control_delay_s=told.control_delay_s,
         dead_band_v=told.dead_band_v,

@@ -2,9 +2,10 @@
 
 from datetime import datetime
 
-from sqlalchemy import UniqueConstraint
+from sqlalchemy import String, UniqueConstraint
 from sqlmodel import Field
 
+from orthotome.core.edge.edges import Swirl
 from orthotome.store.clock import now
 from orthotome.store.row import JsonText, Row
 
@@ -60,7 +61,7 @@ class RecipeRow(Row, table=True):
     torch_set: str
     amperage_a: float
     gas: str
-    swirl: str
+    swirl: Swirl = Field(sa_type=String)
     speed_mm_min: float
     cut_height_mm: float
     arc_voltage_v: float | None = None

@@ -144,10 +144,10 @@ def _logged(
     """Without a recipe: the last cut that was read, of the newest trial near this thickness."""
     for trial, logged in _trials_near(session, fitted, gas, metal, thickness_mm):
         made = [c.cut for c in logged]
-        read = [c for c in made if c.mean_bevel_deg(good_side(fitted.swirl)) is not None]  # type: ignore[arg-type]
+        read = [c for c in made if c.mean_bevel_deg(good_side(fitted.swirl)) is not None]
         if read:
             last = read[-1]
-            bevel = last.mean_bevel_deg(good_side(fitted.swirl))  # type: ignore[arg-type]
+            bevel = last.mean_bevel_deg(good_side(fitted.swirl))
             look = Look(
                 bevel_deg=abs(bevel or 0.0),
                 bottom_dross_grade=last.bottom_grade,

@@ -2,9 +2,10 @@
 
 from datetime import datetime
 
-from sqlalchemy import LargeBinary, UniqueConstraint
+from sqlalchemy import LargeBinary, String, UniqueConstraint
 from sqlmodel import Field
 
+from orthotome.core.height.schools import School
 from orthotome.store.clock import now
 from orthotome.store.row import Row
 
@@ -104,7 +105,7 @@ class ControlRow(Row, table=True):
 
     id: int | None = Field(default=None, primary_key=True)
     trial_id: int = Field(foreign_key="trial.id", index=True)
-    school: str
+    school: School = Field(sa_type=String)
     set_point_v: float | None = None
     control_delay_s: float
     dead_band_v: float

@@ -363,11 +363,8 @@ def _logged(
     cut = Cut(
         id=row.name or f"c{row.number}",
         series=Series(*(names[getattr(row, f"{kind}_id")] for kind in KINDS)),
-        edges=tuple(
-            EdgeReading(e.side, e.heading_deg, e.bevel_deg, e.u_deg, e.method)  # type: ignore[arg-type]
-            for e in edges
-        ),
-        dross=tuple(Dross(d.kind, d.grade) for d in dross) if row.dross_looked_at else None,  # type: ignore[arg-type]
+        edges=tuple(EdgeReading(e.side, e.heading_deg, e.bevel_deg, e.u_deg, e.method) for e in edges),
+        dross=tuple(Dross(d.kind, d.grade) for d in dross) if row.dross_looked_at else None,
         **{name: getattr(row, name) for name in _PLAIN},
     )
     return LoggedCut(row, cut, tuple(e.id or 0 for e in edges), tuple(e.told for e in edges), looks)

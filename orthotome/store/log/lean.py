@@ -27,7 +27,7 @@ def squares_of_seat(session: Session, mount_id: int) -> list[Sitting]:
         Sitting(
             at,
             tuple(
-                SlugReading(e.side, e.heading_deg, e.bevel_deg, e.u_deg, e.cut_id)  # type: ignore[arg-type]
+                SlugReading(e.side, e.heading_deg, e.bevel_deg, e.u_deg, e.cut_id)
                 for e in edges
                 if e.cut_id == cut
             ),

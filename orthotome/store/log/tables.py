@@ -2,9 +2,11 @@
 
 from datetime import datetime
 
-from sqlalchemy import UniqueConstraint
+from sqlalchemy import String, UniqueConstraint
 from sqlmodel import Field
 
+from orthotome.core.edge.edges import ReadSide
+from orthotome.core.trial.campaign import DrossKind, HeightControl, PieceKind, Through
 from orthotome.store.clock import now
 from orthotome.store.row import JsonText, Row
 
@@ -23,12 +25,12 @@ class CutRow(Row, table=True):
     )  # JSON of core.log.items: what there is to look at on it
     name: str | None = None  # the id it had in a campaign file; null: c and its number
     key: str
-    piece: str
+    piece: PieceKind = Field(sa_type=String)
     speed_mm_min: float
     cut_height_mm: float
     arc_voltage_v: float | None = None
     set_point_v: float | None = None
-    height_control: str = "off"
+    height_control: HeightControl = Field(default="off", sa_type=String)
     starts: int | None = None  # on the electrode after it
     part_counts: str = Field(
         default="{}", sa_type=JsonText
@@ -39,7 +41,7 @@ class CutRow(Row, table=True):
     mount_id: int | None = Field(default=None, foreign_key="fitting.id")
     plate_id: int | None = Field(default=None, foreign_key="fitting.id")
     signal_id: int | None = Field(default=None, foreign_key="fitting.id")
-    through: str | None = None
+    through: Through | None = Field(default=None, sa_type=String)
     arc_lost: bool = False
     dross_looked_at: bool = False
     kerf_mm: float | None = None
@@ -63,7 +65,7 @@ class EdgeRow(Row, table=True):
 
     id: int | None = Field(default=None, primary_key=True)
     cut_id: int = Field(foreign_key="cut.id", index=True)
-    side: str
+    side: ReadSide = Field(sa_type=String)
     heading_deg: float
     bevel_deg: float
     u_deg: float
@@ -78,7 +80,7 @@ class DrossRow(Row, table=True):
 
     id: int | None = Field(default=None, primary_key=True)
     cut_id: int = Field(foreign_key="cut.id", index=True)
-    kind: str
+    kind: DrossKind = Field(sa_type=String)
     grade: int
 
 

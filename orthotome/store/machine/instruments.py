@@ -28,7 +28,7 @@ def instruments(session: Session, person: str) -> list[Instrument]:
 
 def instrument_of(session: Session, row: InstrumentRow, person: str) -> Instrument:
     """An instrument in one person's hand: by that person's newest check, or by what was written down."""
-    plain = Instrument(row.name, row.method, row.resolution, row.repeatability)  # type: ignore[arg-type]
+    plain = Instrument(row.name, row.method, row.resolution, row.repeatability)
     found = next((c for c in checks(session, row.id or 0) if c.checked_by == person), None)
     if found is None:
         return plain

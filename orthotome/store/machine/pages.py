@@ -8,6 +8,7 @@ from typing import Any
 from sqlalchemy.orm import defer
 from sqlmodel import Session, col, select
 
+from orthotome.core.ready.run_through import Bed
 from orthotome.core.trial.opening import Table
 from orthotome.formats.machine.table_page import TablePage
 from orthotome.formats.reading import read_json
@@ -41,7 +42,7 @@ def change_settings(
     session: Session,
     table_id: int,
     changed: dict[str, Any],
-    bed: str | None,
+    bed: Bed | None,
     version: int | None = None,
 ) -> TablePage:
     """Change what is given, leave the rest: two screens that change other things do not collide.

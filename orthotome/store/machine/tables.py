@@ -2,9 +2,10 @@
 
 from datetime import datetime
 
-from sqlalchemy import LargeBinary
+from sqlalchemy import LargeBinary, String
 from sqlmodel import Field
 
+from orthotome.core.edge.instruments import Method
 from orthotome.store.clock import now
 from orthotome.store.row import JsonText, Row
 
@@ -32,7 +33,7 @@ class InstrumentRow(Row, table=True):
 
     id: int | None = Field(default=None, primary_key=True)
     name: str
-    method: str
+    method: Method = Field(sa_type=String)
     resolution: float
     repeatability: float
     struck_out: bool = False

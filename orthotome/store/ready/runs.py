@@ -148,7 +148,7 @@ def rules(session: Session) -> ShopRules:
     """What the shop changed of the run-through."""
     dropped, every, own = set(), {}, []
     for r in session.exec(select(ReadinessRule).order_by(ReadinessRule.code)):
-        timed = Every(r.period, r.number) if r.period else None  # type: ignore[arg-type]
+        timed = Every(r.period, r.number) if r.period else None
         if r.dropped:
             dropped.add(r.code)
         elif r.ask is not None:
@@ -200,7 +200,7 @@ def _case(session: Session, table: CuttingTable, trial: Trial | None) -> Case:
         torch_set=fitted.name if fitted else "right parts set",
         amperage_a=fitted.amperage_a if fitted else 0.0,
         gas=(trial.gas if trial else "") or (fitted.gas if fitted else "air"),
-        bed=table.bed,  # type: ignore[arg-type]
+        bed=table.bed,
         height_control=written.height_control,
         touch_off=written.touch_off,
         starting=written.starting,

@@ -2,9 +2,10 @@
 
 from datetime import datetime
 
-from sqlalchemy import UniqueConstraint
+from sqlalchemy import String, UniqueConstraint
 from sqlmodel import Field
 
+from orthotome.core.ready.run_through import Period
 from orthotome.store.clock import now
 from orthotome.store.row import JsonText, Row
 
@@ -53,7 +54,7 @@ class ReadinessRule(Row, table=True):
 
     code: str = Field(primary_key=True)
     dropped: bool = False
-    period: str | None = None
+    period: Period | None = Field(default=None, sa_type=String)
     number: int = 1
     ask: str | None = None  # of the shop's own item
     if_not: str | None = None

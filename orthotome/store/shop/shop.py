@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from sqlmodel import Session, select
 
 from orthotome.core.errors import TradeError
+from orthotome.core.ready.run_through import Bed
 from orthotome.core.units import UNITS
 from orthotome.store import changes
 from orthotome.store.errors import NotFound, Refused
@@ -50,7 +51,7 @@ def table(session: Session, table_id: int) -> CuttingTable:
     return found
 
 
-def add_table(session: Session, name: str, bed: str, torch_set_id: int | None) -> CuttingTable:
+def add_table(session: Session, name: str, bed: Bed, torch_set_id: int | None) -> CuttingTable:
     """A new table; its name must be its own."""
     if session.exec(select(CuttingTable).where(CuttingTable.name == name)).first():
         raise Refused(f"There is a table named “{name}” already.", "name")

@@ -2,9 +2,10 @@
 
 from datetime import datetime
 
-from sqlalchemy import CheckConstraint, Index
+from sqlalchemy import CheckConstraint, Index, String
 from sqlmodel import Field
 
+from orthotome.core.ready.run_through import Bed
 from orthotome.store.clock import now
 from orthotome.store.row import JsonText, Row
 
@@ -28,7 +29,7 @@ class CuttingTable(Row, table=True):
 
     id: int | None = Field(default=None, primary_key=True)
     name: str = Field(unique=True)
-    bed: str = "water"
+    bed: Bed = Field(default="water", sa_type=String)
     simulated_seed: int | None = None
     settings: str = Field(default="{}", sa_type=JsonText)  # the TablePage file
     version: int = 1  # of the settings: counts their changes

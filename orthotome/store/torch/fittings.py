@@ -105,7 +105,7 @@ def fitted_anew(
         last = until.get(kind) if until else None
         return [r for r in rows if r.kind == kind and (last is None or (r.id or 0) <= last)][1:]
 
-    parts_anew: tuple[Part, ...] = tuple(r.part for r in since("parts"))  # type: ignore[misc]
+    parts_anew: tuple[Part, ...] = tuple(r.part for r in since("parts"))
     return FittedAnew(parts_anew, len(since("mount")))
 
 

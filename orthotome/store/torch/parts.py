@@ -20,7 +20,7 @@ _MOST_ENDED = 60  # of a set's parts that are asked how long they lasted
 
 def new(
     session: Session,
-    part: Part,
+    part: SinglePart,
     torch_set_id: int | None,
     starts: int = 0,
     arc_on_s: float = 0.0,
@@ -106,14 +106,14 @@ def put_aside(session: Session, part_id: int, kind: Part) -> PartRow:
     row = part(session, part_id)
     if row.part != kind:
         raise Refused(
-            f"That is a {PART_WORDS[row.part]}: it goes in no {PART_WORDS[kind]}’s place.",  # type: ignore[index]
+            f"That is a {PART_WORDS[row.part]}: it goes in no {PART_WORDS[kind]}’s place.",
             "part_id",
         )
     return _ready(session, row)
 
 
 def _ready(session: Session, row: PartRow) -> PartRow:
-    word = f"{PART_WORDS[row.part]} {row.number}"  # type: ignore[index]
+    word = f"{PART_WORDS[row.part]} {row.number}"
     if (row.id or 0) in on_tables(session):
         raise Refused(f"The {word} is fitted on a table: one part is in one torch.", "part_id")
     if row.kept == "scrap":

@@ -40,4 +40,4 @@ def torch_set_named(session: Session, name: str) -> TorchSetRow | None:
 
 def torch_set_of(row: TorchSetRow, gas: str = "") -> TorchSet:
     """A torch set as core thinks of it, on its own gas or the one chosen for a trial."""
-    return TorchSet(row.name, row.amperage_a, gas or row.gas, row.swirl)  # type: ignore[arg-type]
+    return TorchSet(row.name, row.amperage_a, gas or row.gas, row.swirl)

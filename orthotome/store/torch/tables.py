@@ -2,8 +2,11 @@
 
 from datetime import datetime
 
+from sqlalchemy import String
 from sqlmodel import Field
 
+from orthotome.core.edge.edges import Swirl
+from orthotome.core.torch.fittings import FittingKind, Part, SinglePart
 from orthotome.store.clock import now
 from orthotome.store.row import JsonText, Row
 
@@ -17,7 +20,7 @@ class TorchSetRow(Row, table=True):
     name: str = Field(unique=True)
     amperage_a: float
     gas: str
-    swirl: str
+    swirl: Swirl = Field(sa_type=String)
     example: bool = False
     parts_cost: float | None = None  # of one set of parts, in the shop's money
     parts_starts: int | None = None  # that such a set lasts here
@@ -36,8 +39,8 @@ class FittingRow(Row, table=True):
 
     id: int | None = Field(default=None, primary_key=True)
     table_id: int = Field(foreign_key="cutting_table.id", index=True)
-    kind: str
-    part: str = "set"
+    kind: FittingKind = Field(sa_type=String)
+    part: Part = Field(default="set", sa_type=String)
     torch_set_id: int | None = Field(default=None, foreign_key="torch_set.id")
     name: str
     from_file: bool = False
@@ -52,7 +55,7 @@ class PartRow(Row, table=True):
     __tablename__ = "part"
 
     id: int | None = Field(default=None, primary_key=True)
-    part: str
+    part: SinglePart = Field(sa_type=String)
     torch_set_id: int | None = Field(default=None, foreign_key="torch_set.id", index=True)
     number: int  # among the shop's parts of the kind
     new_at: datetime = Field(default_factory=now)

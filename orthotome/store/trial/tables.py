@@ -2,9 +2,10 @@
 
 from datetime import datetime
 
-from sqlalchemy import Index
+from sqlalchemy import Index, String
 from sqlmodel import Field
 
+from orthotome.core.trial.campaign import Priority, Sides
 from orthotome.store.clock import now
 from orthotome.store.row import JsonText, Row
 
@@ -31,9 +32,9 @@ class Trial(Row, table=True):
         "[]", sa_type=JsonText
     )  # JSON: the rows the starting numbers came from, and their warnings
     bevel_deg: float
-    sides: str
+    sides: Sides = Field(sa_type=String)
     dross_grade: int
-    priority: str
+    priority: Priority = Field(sa_type=String)
     speed_low_mm_min: float
     speed_high_mm_min: float
     height_low_mm: float

@@ -82,17 +82,20 @@ def judged(
 def _judged(
     session: Session, trial_id: int, judge: Judge, batch: int
 ) -> "tuple[Trial, list[LoggedCut], Judgement]":
-    from orthotome.core.tuner.advise import seen_here  # noqa: PLC0415 (start-up time)
-    from orthotome.core.tuner.next_act import next_act  # noqa: PLC0415
-
     found = trials.trial(session, trial_id)
     logged = logged_cuts(session, trial_id)
     judgement = judge.judge(campaigns.with_history(session, found, logged), batch)
+    from orthotome.core.tuner.advise import seen_here  # noqa: PLC0415 (loaded while the other process thinks)
+    from orthotome.core.tuner.next_act import next_act  # noqa: PLC0415
+
     return found, logged, seen_here(judgement, here(session, found, next_act(judgement).setting).volts)
 
 
 def think_ahead(database: Database, judge: Judge) -> None:
     """Think of what stands on the benches, which is what the first screen asks for, while it loads its page."""
+    Thread(
+        target=tuner, daemon=True
+    ).start()  # what a Bench needs of the tuner in this process, meanwhile
     # Nobody waits for it: whoever asks for one that cannot be judged is told why.
     with contextlib.suppress(Exception), database.read() as session:
         found = shop.the_shop(session)

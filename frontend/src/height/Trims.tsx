@@ -12,7 +12,7 @@ const STEPS = [0.1, 0.5, 1] as const;
  *  after a reload. */
 function useTrims(tableId: number, running: number | null) {
   const queries = useQueryClient();
-  const key = ['trims', running];
+  const key = ['trims', running ?? undefined] as const;
   const noted = useQuery({
     queryKey: key,
     enabled: running !== null,

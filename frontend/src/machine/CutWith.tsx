@@ -1,6 +1,6 @@
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
-import { skipToken, useQuery } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useDraft } from '../kit/draft';
 import styles from '../kit/kit.module.css';
 import { offersQuery, type Offer } from '../programs/queries';
@@ -18,7 +18,7 @@ export function useCutWith(tableId: number): {
   of: Of | null;
   choice: React.ReactNode;
 } {
-  const offers = useQuery(tableId ? offersQuery(tableId) : { queryKey: ['none'], queryFn: skipToken });
+  const offers = useQuery({ ...offersQuery(tableId), enabled: tableId > 0 });
   const [chosen, choose] = useDraft<string | null>(`cut with ${tableId}`, null);
   const all = (offers.data ?? []) as readonly Offer[];
   const offer = all.find((o) => keyOf(o) === chosen) ?? all[0] ?? null;

@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { queryOptions, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { answered, ofShop } from '../kit/client';
 import { Notice, refusalText } from '../kit/Notice';
@@ -29,10 +29,10 @@ export function PracticePage() {
   );
 }
 
-const faultsQuery = {
+const faultsQuery = queryOptions({
   queryKey: ['practice'],
   queryFn: () => answered(ofShop.GET('/api/practice')),
-};
+});
 
 function FindTheFault() {
   const found = useQuery(faultsQuery);

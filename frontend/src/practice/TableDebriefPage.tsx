@@ -19,12 +19,12 @@ export function TableDebriefPage() {
   const path = { run_id: Number(runId) };
   const shop = useQuery(shopQuery);
   const found = useQuery({
-    queryKey: ['practice debrief', runId],
+    queryKey: ['practice debrief', path.run_id],
     queryFn: () => answered(ofShop.GET('/api/practice/tables/{run_id}/debrief', { params: { path } })),
     retry: false,
   });
   const masters = useQuery({
-    queryKey: ['practice masters', runId],
+    queryKey: ['practice masters', path.run_id],
     queryFn: () => answered(ofShop.GET('/api/practice/tables/{run_id}/masters', { params: { path } })),
     enabled: found.isSuccess,
     staleTime: Infinity,

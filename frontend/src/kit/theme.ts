@@ -2,30 +2,31 @@ import { createTheme, type Theme } from '@mui/material/styles';
 
 export type Light = 'day' | 'night';
 
-const INKS = {
-  day: {
-    ground: '#e7e5de',
-    sheet: '#f4f2ec',
-    ink: '#1f2529',
-    soft: '#4a545b',
-    line: '#c9c4b8',
-    accent: '#2f5796',
-    on: '#fbfaf6',
-  },
-  night: {
-    ground: '#12171a',
-    sheet: '#1a2125',
-    ink: '#ece8dd',
-    soft: '#b0bac0',
-    line: '#364148',
-    accent: '#9dbde4',
-    on: '#10171c',
-  },
-} as const;
+const NO_STYLES = 'hsl(0, 0%, 50%)'; // a page without its styles is still a page
+
+/** The colours of steel.css in one light, as values: MUI works out shades from them. */
+function inks(light: Light) {
+  const worn = document.createElement('i');
+  worn.dataset['theme'] = light;
+  document.head.append(worn);
+  const style = getComputedStyle(worn);
+  const ink = (name: string) => style.getPropertyValue(`--${name}`).trim() || NO_STYLES;
+  const found = {
+    ground: ink('ground'),
+    sheet: ink('sheet'),
+    ink: ink('ink'),
+    soft: ink('soft'),
+    line: ink('line'),
+    accent: ink('accent'),
+    on: ink('accent-ink'),
+  };
+  worn.remove();
+  return found;
+}
 
 /** MUI dressed in the same steel as steel.css: square-shouldered, glove-sized, no shadows. */
 export function steelTheme(light: Light): Theme {
-  const c = INKS[light];
+  const c = inks(light);
   return createTheme({
     palette: {
       mode: light === 'day' ? 'light' : 'dark',
@@ -37,8 +38,8 @@ export function steelTheme(light: Light): Theme {
     shape: { borderRadius: 4 },
     typography: {
       fontFamily: "'Archivo Variable', Archivo, sans-serif",
-      fontSize: 15,
-      button: { textTransform: 'none', fontWeight: 620, fontSize: 17 },
+      fontSize: 15, // of which MUI makes the sizes of its own
+      button: { textTransform: 'none', fontWeight: 620, fontSize: 'var(--text-large)' },
     },
     components: {
       MuiButtonBase: { defaultProps: { disableRipple: true } },
@@ -73,7 +74,7 @@ export function steelTheme(light: Light): Theme {
           root: {
             minHeight: 52,
             textTransform: 'none',
-            fontSize: 16,
+            fontSize: 'var(--text-plain)',
             fontWeight: 560,
             color: c.ink,
             borderColor: c.soft,

@@ -59,7 +59,9 @@ export function Undoable({ children }: { children: ReactNode }) {
               )
             }
             slotProps={{
-              content: { sx: { fontSize: 16, background: 'var(--ink)', color: 'var(--ground)' } },
+              content: {
+                sx: { fontSize: 'var(--text-plain)', background: 'var(--ink)', color: 'var(--ground)' },
+              },
             }}
           />
         </Portal>

@@ -42,7 +42,7 @@ export function BevelChart({ bench }: { bench: Bench }) {
           {
             data: cuts.map((c) => c.bevel_left_deg ?? null),
             label: `left${bench.trial.good_side === 'left' ? ' (kept)' : ' (scrap)'}`,
-            color: palette.mode === 'light' ? '#94542e' : '#d39a66',
+            color: 'var(--other-side)',
             curve: 'linear',
             showMark: true,
           },

@@ -7,11 +7,13 @@ from dataclasses import replace
 import numpy as np
 
 from orthotome.core.errors import TradeError
+from orthotome.core.height.after_square import Control, first_ready, trim_told
 from orthotome.core.height.loop import LoopJob, LoopSettings, Warp, choose_settings, run_loop
-from orthotome.core.height.schools import Measured, SchoolJob, schools
+from orthotome.core.height.schools import Measured, SchoolJob, measured_at, schools
 from orthotome.core.height.timing import StartJob, features, start_timing, trade_offs
 from orthotome.core.height.trims import Trim, check_trim, says_of_trims
 from orthotome.core.height.volts import (
+    NOISE_V,
     PER_MM,
     HeightReading,
     VoltsHere,
@@ -203,6 +205,48 @@ class Schools(unittest.TestCase):
         assert measured.touches_in
         middle = 1000 * 0.9 * v.slope_v_per_mm / v.wear_v_per_1000
         self.assertTrue(measured.touches_in[0] < middle < measured.touches_in[1])
+
+    def test_volts_at_the_height_are_the_mean_of_what_was_cut_there_last(self) -> None:
+        def read(height_mm: float, volts_v: float, series: str, starts: int | None) -> HeightReading:
+            return HeightReading(height_mm, volts_v, 2100, series, starts)
+
+        here = self.job().here  # 1.5 mm; its slope is that of the ladder, about 6.5 V/mm
+        slope = here.found.slope_v_per_mm
+        taken = (
+            read(1.5, 140.0, "old parts", 900),
+            read(1.5, 128.0, "new parts", 10),
+            read(1.58, 131.0, "new parts", 20),
+            read(2.2, 135.0, "new parts", 30),
+        )
+        found = measured_at(taken, here)
+        assert found is not None
+        self.assertAlmostEqual(found.volts_v, (128.0 + 131.0 - 0.08 * slope) / 2)
+        self.assertAlmostEqual(found.sd_v, NOISE_V / math.sqrt(2))
+        self.assertEqual(found.starts, 15)
+        # Nothing was cut at that height: what the others say of it, with its own spread.
+        said = measured_at(taken[3:], here)
+        assert said is not None
+        self.assertEqual((said.volts_v, said.sd_v), (129.6, 0.3))
+        self.assertIsNone(measured_at((), replace(here, level_v=None)))
+
+    def test_measured_is_told_first_then_the_manual(self) -> None:
+        every = schools(self.job())
+        self.assertEqual(first_ready(every).school, "measured")
+        self.assertEqual(first_ready(schools(self.job(measured=None))).school, "manual")
+        self.assertEqual(first_ready(schools(self.job(measured=None, manual_v=None))).school, "sampled")
+
+    def test_what_has_no_set_point_needs_no_trim(self) -> None:
+        told = Control("measured", 125.0, 0.5, 2.0, 0.9, 5.0)
+        sampled = replace(told, school="sampled", set_point_v=None)
+
+        def trimmed(control: Control | None, *, controlled: bool = True) -> tuple[str, float | None]:
+            trim = trim_told(self.life, control, 129.6, controlled=controlled)
+            return trim.held, trim.told_v
+
+        self.assertEqual(trimmed(told), ("fixed", 125.0))
+        self.assertEqual(trimmed(None), ("fixed", 129.6))  # what was proven
+        self.assertEqual(trimmed(sampled), ("sampled", None))
+        self.assertEqual(trimmed(told, controlled=False), ("none", None))
 
     def test_what_is_not_known_is_not_said(self) -> None:
         nothing = VoltsHere(Setting(2100, 1.5), None, volts_for_height([]))

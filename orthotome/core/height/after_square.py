@@ -14,6 +14,8 @@ from orthotome.core.height.timing import HOLD_SHARES, USUAL_NOISE_V, StartTiming
 from orthotome.core.height.trace_report import Recommend
 from orthotome.core.machine.motion import DelayOrigin
 from orthotome.core.quantities import length, seconds, speed, volts
+from orthotome.core.torch.pit import LearnedLife
+from orthotome.core.torch.set_point import TrimNow, trim_now
 
 From = Literal["measured", "computed", "usual", "told"]
 
@@ -59,6 +61,28 @@ def control_for(school: Held, timing: StartTiming, shown: Recommend | None) -> C
         hold_below_share=timing.hold_below_share,
         crossing_jump_v=jump or USUAL_CROSSING_JUMP_V,
     )
+
+
+_FIRST: tuple[School, ...] = ("measured", "manual", "sampled")
+
+
+def first_ready(schools: Sequence[Held]) -> Held:
+    """The school that is told unless somebody chooses: measured where it can be, else by the manual, else sampled."""
+    by_rank = sorted(schools, key=lambda held: _FIRST.index(held.school))
+    return next(held for held in by_rank if not held.refused)
+
+
+def trim_told(
+    life: LearnedLife, told: Control | None, proven_v: float | None, *, controlled: bool
+) -> TrimNow:
+    """What the set-point needs on the parts as they are: the one that was told, or where none was the volts that were proven.
+    ``controlled``: whether the table follows the arc's volts at all."""
+    if not controlled:
+        return trim_now(life, None, "none")
+    if told is not None and told.school == "sampled":
+        return trim_now(life, None, "sampled")
+    told_v = told.set_point_v if told is not None else None
+    return trim_now(life, proven_v if told_v is None else told_v)
 
 
 @dataclass(frozen=True)

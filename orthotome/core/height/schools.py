@@ -5,12 +5,13 @@ becomes of it as they wear, and what it needs. As the electrode's pit grows the 
 set-point that stays where it is brings the torch closer, by wear / slope for each start.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 
-from orthotome.core.height.volts import VoltsHere
+from orthotome.core.height.volts import NOISE_V, HeightReading, VoltsHere
 from orthotome.core.quantities import length, slope, volts
 from orthotome.core.torch.forecast import in_tens, volts_reached_at
 from orthotome.core.torch.pit import LearnedLife
@@ -30,6 +31,7 @@ SAMPLE_SD_MM = 0.15
 """What touch-off and settling leave of a sampled height (as HEIGHT_ERROR_MM of core.tuner.priors)."""
 
 _LOOKS = 4000
+_NEAR_MM = 0.1  # cuts at the same height, to what a hand can dial
 
 
 @dataclass(frozen=True)
@@ -39,6 +41,24 @@ class Measured:
     volts_v: float
     sd_v: float
     starts: int | None
+
+
+def measured_at(taken: Sequence[HeightReading], here: VoltsHere) -> Measured | None:
+    """The volts at the height of ``here``, in the series that was read last: the mean of what was cut there, brought to that
+    height by the slope; else what the volts of other heights say of it; None where neither does."""
+    height_mm = here.at.cut_height_mm
+    near = [
+        r for r in taken if r.series == taken[-1].series and abs(r.height_mm - height_mm) <= _NEAR_MM
+    ]
+    if near:
+        level = sum(r.volts_v - here.found.slope_v_per_mm * (r.height_mm - height_mm) for r in near)
+        counted = [r.starts for r in near if r.starts is not None]
+        starts = round(sum(counted) / len(counted)) if counted else None
+        return Measured(level / len(near), NOISE_V / len(near) ** 0.5, starts)
+    if here.level_v is None or here.found.level is None:
+        return None
+    at = here.found.level.starts
+    return Measured(*here.level_v, None if at is None else round(at))
 
 
 @dataclass(frozen=True)

@@ -1,8 +1,7 @@
 """Everything of height for one trial, gathered: its volts, its schools, its timing, its control and what proves it."""
 
-from collections import OrderedDict
 from dataclasses import dataclass
-from threading import Lock
+from datetime import datetime
 from typing import TYPE_CHECKING
 
 from sqlmodel import Session
@@ -16,6 +15,8 @@ from orthotome.core.height.after_square import (
     ControlProof,
     control_for,
     control_proof,
+    first_ready,
+    trim_told,
 )
 from orthotome.core.height.events import EventKind
 from orthotome.core.height.schools import (
@@ -23,6 +24,7 @@ from orthotome.core.height.schools import (
     Measured,
     School,
     SchoolJob,
+    measured_at,
     schools,
 )
 from orthotome.core.height.timing import (
@@ -32,8 +34,6 @@ from orthotome.core.height.timing import (
 )
 from orthotome.core.height.trace_report import Known, TraceReport
 from orthotome.core.height.volts import (
-    NOISE_V,
-    HeightReading,
     VoltsForHeight,
     VoltsHere,
     wear_apart,
@@ -42,10 +42,11 @@ from orthotome.core.log.under_control import SeenCut, proof_cuts
 from orthotome.core.pieces import ACCELERATION_MM_S2
 from orthotome.core.setting import Setting
 from orthotome.core.torch.pit import LearnedLife
-from orthotome.core.torch.set_point import TrimNow, trim_now
+from orthotome.core.torch.set_point import TrimNow
 from orthotome.core.trial.campaign import Campaign
 from orthotome.desk.bench.judging import Judge, judged
 from orthotome.desk.height.recording import report_or_none
+from orthotome.desk.working.once import Once
 from orthotome.formats.machine.table_page import TablePage
 from orthotome.store.height import readings, traces
 from orthotome.store.height.here import here
@@ -55,10 +56,8 @@ from orthotome.store.shop import shop
 from orthotome.store.tables import ControlRow, TraceRow, Trial
 from orthotome.store.trial import trials
 
-_NEAR_MM = 0.1  # cuts at the same height, to what a hand can dial
 _MOST_REPORTS = 64
-_reports: OrderedDict[tuple[str, int, int, float | None], TraceReport | None] = OrderedDict()
-_lock = Lock()
+_reports: Once[tuple[int, datetime, int, Known], TraceReport | None] = Once(_MOST_REPORTS)
 
 
 @dataclass(frozen=True)
@@ -97,14 +96,9 @@ class TrialHeight:
     @property
     def trim(self) -> TrimNow:
         """What the told set-point needs on the parts as they are."""
-        if self.page.height_by_hand or self.page.height_control == "touch_off":
-            return trim_now(self.life, None, "none")
-        if self.row is not None and self.row.school == "sampled":
-            return trim_now(self.life, None, "sampled")
-        told = self.row.set_point_v if self.row is not None else None
-        if told is None and self.proven is not None:
-            told = self.proven.volts_v
-        return trim_now(self.life, told)
+        told = readings.control_of(self.row) if self.row is not None else None
+        proven_v = self.proven.volts_v if self.proven is not None else None
+        return trim_told(self.life, told, proven_v, controlled=self.page.follows_volts)
 
     @property
     def touch_mm(self) -> float:
@@ -121,9 +115,7 @@ class TrialHeight:
         """What is told, or would be: measured where it can be, else by the manual."""
         if self.row is not None:
             return readings.control_of(self.row)
-        first: tuple[School, ...] = ("measured", "manual", "sampled")
-        ready = [h.school for h in self.schools if not h.refused]
-        return self.would(next(s for s in first if s in ready))
+        return self.would(first_ready(self.schools).school)
 
 
 def of_trial(session: Session, trial_id: int, judge: Judge, ahead: int = 500) -> TrialHeight:
@@ -136,7 +128,7 @@ def of_trial(session: Session, trial_id: int, judge: Judge, ahead: int = 500) ->
     taken, found, life = there.taken, there.volts.found, there.life
     apart = wear_apart(found)
     starts = there.now.starts
-    measured = _measured(taken.taken, there.volts)
+    measured = measured_at(taken.taken, there.volts)
     school_job = SchoolJob(
         setting.cut_height_mm,
         trial.height_low_mm,
@@ -175,23 +167,6 @@ def of_trial(session: Session, trial_id: int, judge: Judge, ahead: int = 500) ->
     )
 
 
-def _measured(taken: tuple[HeightReading, ...], there: VoltsHere) -> Measured | None:
-    """The volts measured at the height of the setting, in the newest series."""
-    height_mm = there.at.cut_height_mm
-    near = [
-        r for r in taken if r.series == taken[-1].series and abs(r.height_mm - height_mm) <= _NEAR_MM
-    ]
-    if near:
-        level = sum(r.volts_v - there.found.slope_v_per_mm * (r.height_mm - height_mm) for r in near)
-        counted = [r.starts for r in near if r.starts is not None]
-        starts = round(sum(counted) / len(counted)) if counted else None
-        return Measured(level / len(near), NOISE_V / len(near) ** 0.5, starts)
-    if there.level_v is None or there.found.level is None:
-        return None
-    at = there.found.level.starts
-    return Measured(*there.level_v, None if at is None else round(at))
-
-
 def _start_job(
     campaign: Campaign,
     setting: Setting,
@@ -226,18 +201,14 @@ def _newest_report(session: Session, trial_id: int, found: VoltsForHeight) -> Tr
 
 def report_of(session: Session, row: TraceRow, slope_v_per_mm: float | None) -> TraceReport | None:
     """What an ended recording says; it never changes, so it is read once."""
-    key = str(session.get_bind().engine.url), row.id or 0, row.samples, slope_v_per_mm
-    with _lock:
-        if key in _reports:
-            _reports.move_to_end(key)
-            return _reports[key]
     known = Known(slope_v_per_mm, row.cut_height_mm, None, row.speed_mm_min)
-    report = report_or_none(traces.samples(session, row.id or 0), known)
-    with _lock:
-        _reports[key] = report
-        while len(_reports) > _MOST_REPORTS:
-            _reports.popitem(last=False)
-    return report
+    # By when it began, too: a backup that is brought back may have another recording under the same number.
+    question = row.id or 0, row.begun_at, row.samples, known
+
+    def work() -> TraceReport | None:
+        return report_or_none(traces.samples(session, row.id or 0), known)
+
+    return _reports.of(question, work)
 
 
 def _proof(
@@ -246,7 +217,7 @@ def _proof(
     campaign: Campaign,
     logged: list[LoggedCut],
 ) -> ControlProof:
-    if page.height_by_hand or page.height_control == "touch_off":
+    if not page.follows_volts:
         return ControlProof("no_control", NO_CONTROL, None)
     noticed: dict[int, tuple[EventKind, ...]] = {}
     of = {c.row.trial_id for c in logged}

@@ -92,6 +92,11 @@ class TablePage(FileModel):
         return self
 
     @property
+    def follows_volts(self) -> bool:
+        """Whether its height may be held by the arc's volts: while nobody said that it is not, it may."""
+        return not self.height_by_hand and self.height_control != "touch_off"
+
+    @property
     def height_by_hand(self) -> bool:
         """Whether the torch's height is set by hand: then it is a guess, and mostly a high one."""
         return self.height_control == "by_hand" or self.touch_off == "none"

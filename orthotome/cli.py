@@ -154,12 +154,14 @@ def trace(
 ) -> None:
     """What a recording of the arc voltage says: settling, corners, dives, and what height control should be told."""
     from orthotome.core.errors import TradeError  # noqa: PLC0415 (start-up time)
-    from orthotome.core.height.trace_report import Known  # noqa: PLC0415
+    from orthotome.core.height.trace_report import BesideTrace  # noqa: PLC0415
     from orthotome.formats.height.trace import trace_text  # noqa: PLC0415
     from orthotome.formats.reading import FileError  # noqa: PLC0415
 
     try:
-        report = trace_text(_read_file(file), Known(slope, cut_height_mm, set_point_v, speed_mm_min))
+        report = trace_text(
+            _read_file(file), BesideTrace(slope, cut_height_mm, set_point_v, speed_mm_min)
+        )
     except (FileError, TradeError) as refused:
         _refuse(str(refused))
     typer.echo(report.model_dump_json())

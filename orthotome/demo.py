@@ -22,7 +22,7 @@ from orthotome.core.torch.inspection import pit_by_gauge
 from orthotome.core.torch.wear import LIMIT_MM
 from orthotome.core.trial.campaign import Target, TorchSet
 from orthotome.core.trial.opening import default_limits, dialled_start
-from orthotome.core.trial.table_door import Job
+from orthotome.core.trial.table_door import JobAtTable
 from orthotome.demo_machine import fill_machine
 from orthotome.demo_program import NAME, SHEET_MM, demo_program
 from orthotome.desk.bench.judging import Judge
@@ -349,7 +349,7 @@ def _cuts(session: Session, job: _Job, trial: Trial, table: CuttingTable) -> Non
         judgement = judge(campaign)
         if judgement.advice.status == "square":
             break
-        asked = Job(trial.id, campaign.start, trial.thickness_mm, campaign.torch_set.swirl)
+        asked = JobAtTable(trial.id, campaign.start, trial.thickness_mm, campaign.torch_set.swirl)
         delay_s = campaign.start.pierce_delay_s
         work = work_of_piece("square", basis_of(campaign), nicked(n), delay_s)
         starts = fittings.fitted(session, table.id).starts + work.starts

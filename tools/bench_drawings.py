@@ -8,8 +8,8 @@ from shapely import Polygon, affinity
 from orthotome.core.errors import TradeError
 from orthotome.core.path.paths import length_mm
 from orthotome.core.pieces import PieceBasis, own_part
-from orthotome.core.programs.against import Against, Job
 from orthotome.core.programs.check import check
+from orthotome.core.programs.checked_against import CheckedAgainst, PlateJob
 from orthotome.formats.machine.profile import SHIPPED
 from orthotome.formats.pieces.drawing import read_drawing
 from orthotome.formats.pieces.piece_set import piece_files, piece_of
@@ -71,14 +71,15 @@ def _one(seed: int) -> _Cut | None:
         return _Cut(off, slivers, fewer)
     campaign = read_campaign((ROOT / "docs/formats/campaign.example.json").read_bytes())
     torch = campaign.torch_set
-    job = Job(campaign.thickness_mm, campaign.start, torch.amperage_a, torch.swirl)
+    job = PlateJob(campaign.thickness_mm, campaign.start, torch.amperage_a, torch.swirl)
     profile = SHIPPED["centre" if "centre" in SHIPPED else next(iter(SHIPPED))]
     try:
         of_campaign = piece_of("own_part", campaign, own=("own", found.rings))
     except TradeError:  # its windows are too small for this campaign's plate
         return _Cut(off, slivers, fewer)
     checked = check(
-        read_program(piece_files(of_campaign, campaign, profile)["piece.nc"], profile), Against(job)
+        read_program(piece_files(of_campaign, campaign, profile)["piece.nc"], profile),
+        CheckedAgainst(job),
     )
     return _Cut(off, slivers, fewer, checked.time.whole_share, len(checked.problems))
 

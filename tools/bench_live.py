@@ -16,7 +16,7 @@ from typing import Any
 import numpy as np
 
 from orthotome.core.height.trace import Trace
-from orthotome.core.height.trace_report import Known, read_trace
+from orthotome.core.height.trace_report import BesideTrace, read_trace
 from orthotome.formats.height.trace_csv import read_trace_csv, write_trace_csv
 from orthotome.sim.live import LiveJob, LivePath, LiveTable
 from orthotome.store.height import traces
@@ -83,7 +83,7 @@ def reading() -> None:
     read = read_trace_csv(text)
     parsed = time.perf_counter() - began
     began = time.perf_counter()
-    read_trace(read, Known(6.5, 1.5))
+    read_trace(read, BesideTrace(6.5, 1.5))
     analysed = time.perf_counter() - began
     name = f"{len(read):,} samples"
     say(f"{name} analysed", analysed, "s", f"limit 1; read from CSV in {parsed:.2f} s")

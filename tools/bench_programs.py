@@ -7,8 +7,8 @@ import sys
 import time
 
 from orthotome.core.book.start_rows import StartValues
-from orthotome.core.programs.against import Against, Job, Table
 from orthotome.core.programs.check import check
+from orthotome.core.programs.checked_against import CheckedAgainst, PlateJob, Table
 from orthotome.formats.machine.profile import SHIPPED
 from orthotome.formats.programs.rs274 import read_program
 from tools.figures import say
@@ -57,11 +57,11 @@ def program() -> bytes:
 def measured() -> None:
     """What one check takes, the process's own start left out."""
     text = program()
-    job = Job(6.0, StartValues(2400, 128, 1.5, 3.8, 0.5, 1.6), 65, "clockwise")
+    job = PlateJob(6.0, StartValues(2400, 128, 1.5, 3.8, 0.5, 1.6), 65, "clockwise")
     begun = time.perf_counter()
     read = read_program(text, SHIPPED["metric"])
     between = time.perf_counter()
-    found = check(read, Against(job, Table(800)))
+    found = check(read, CheckedAgainst(job, Table(800)))
     done = time.perf_counter()
     memory_mb = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1000
     print(read.lines, between - begun, done - between, memory_mb, len(found.contours))

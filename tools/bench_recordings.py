@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from orthotome.core.height.trace_report import Known, TraceReport, read_trace
+from orthotome.core.height.trace_report import BesideTrace, TraceReport, read_trace
 from tools.made_recordings import KINDS, NOISES_V, RATES_HZ, Happened, Recording, recording
 
 _NEAR_S = 0.15
@@ -51,7 +51,7 @@ def read(recordings: Iterable[Recording]) -> Read:
     """Read them all with what the shop knows beside them."""
     found = Read()
     for one in recordings:
-        known = Known(one.slope_v_per_mm, one.cut_height_mm, speed_mm_min=one.speed_mm_min)
+        known = BesideTrace(one.slope_v_per_mm, one.cut_height_mm, speed_mm_min=one.speed_mm_min)
         _compare(one, read_trace(one.trace, known), found)
     return found
 

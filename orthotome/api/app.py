@@ -51,7 +51,7 @@ from orthotome.core.trial.table_door import TableDoor
 from orthotome.desk.bench.judging import Judge
 from orthotome.desk.height.live import Lines
 from orthotome.desk.height.recording import end_broken_off
-from orthotome.desk.working.once import Once
+from orthotome.desk.working.kept_answers import KeptAnswers
 from orthotome.sim.door import open_door as simulated_door
 from orthotome.sim.practice import open_practice_door
 from orthotome.store.database import Database, practice_records
@@ -143,11 +143,11 @@ def _rooms_over(
     )
     app.state.database = database
     app.state.judge = judge
-    app.state.benches = Once(MOST_BENCHES_KEPT)
-    app.state.programs = Once(MOST_BENCHES_KEPT)
+    app.state.benches = KeptAnswers(MOST_BENCHES_KEPT)
+    app.state.programs = KeptAnswers(MOST_BENCHES_KEPT)
     app.state.watched = {}
-    app.state.parts = Once(MOST_BENCHES_KEPT)
-    app.state.revisions = Once(MOST_REVISIONS_KEPT)
+    app.state.parts = KeptAnswers(MOST_BENCHES_KEPT)
+    app.state.revisions = KeptAnswers(MOST_REVISIONS_KEPT)
     app.state.open_door = open_door
     app.state.lines = lines or Lines(database)
     open_rooms(app, [room.router for room in _ROOMS])

@@ -17,9 +17,9 @@ from orthotome.core.trial.table_door import TableDoor
 from orthotome.desk.bench.judging import Judge
 from orthotome.desk.bench.numbers import numbers_now
 from orthotome.desk.height.live import Lines
-from orthotome.desk.working.once import Once
+from orthotome.desk.working.kept_answers import KeptAnswers
 from orthotome.store.database import Database
-from orthotome.store.height.here import NumbersNow
+from orthotome.store.height.trial_volts import NumbersNow
 from orthotome.store.people.devices import LetIn
 from orthotome.store.shop import shop
 
@@ -111,9 +111,9 @@ def _numbers(judge: TheJudge) -> NumbersNow:
 
 
 Numbers = Annotated[NumbersNow, Depends(_numbers)]
-Benches = Annotated[Once[tuple[int, int, ShopUnits, str], str], Depends(_benches)]
-KeptParts = Annotated[Once[tuple[int, int, ShopUnits], str], Depends(_parts)]
-Revisions = Annotated[Once[tuple[int, int], str], Depends(_revisions)]
+Benches = Annotated[KeptAnswers[tuple[int, int, ShopUnits, str], str], Depends(_benches)]
+KeptParts = Annotated[KeptAnswers[tuple[int, int, ShopUnits], str], Depends(_parts)]
+Revisions = Annotated[KeptAnswers[tuple[int, int], str], Depends(_revisions)]
 TheLines = Annotated[Lines, Depends(_lines)]
 ThePracticeShop = Annotated[PracticeShop, Depends(_practice)]
 OpenDoor = Annotated[Callable[[int], TableDoor], Depends(_open_door)]

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 
 from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Cut, PieceKind
-from orthotome.core.trial.table_door import Job, TableDoor
+from orthotome.core.trial.table_door import JobAtTable, TableDoor
 
 
 @dataclass(frozen=True)
@@ -13,7 +13,9 @@ class SimulatedDoor:
 
     seed: int
 
-    def cut(self, job: Job, number: int, piece: PieceKind, setting: Setting, *, starts: int) -> Cut:
+    def cut(
+        self, job: JobAtTable, number: int, piece: PieceKind, setting: Setting, *, starts: int
+    ) -> Cut:
         """Cut and read one piece; the same number of the same job comes out the same."""
         from orthotome.sim.table import SimulatedTable  # noqa: PLC0415 (start-up time)
 

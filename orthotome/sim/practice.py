@@ -17,7 +17,7 @@ from orthotome.core.practice.table_exercises import (
 )
 from orthotome.core.setting import Setting
 from orthotome.core.trial.campaign import Cut, PieceKind
-from orthotome.core.trial.table_door import FittedAnew, Job, TableDoor
+from orthotome.core.trial.table_door import FittedAnew, JobAtTable, TableDoor
 from orthotome.sim.families import FAMILIES, FamilyTable
 from orthotome.sim.live import FAULTS, LIVE_GAIN_MM_S_V, Fault, LiveJob, LivePath, LiveTable
 from orthotome.sim.table import Truth, hidden_truth
@@ -168,7 +168,9 @@ class PracticeDoor:
 
     exercise: TableExercise
 
-    def cut(self, job: Job, number: int, piece: PieceKind, setting: Setting, *, starts: int) -> Cut:
+    def cut(
+        self, job: JobAtTable, number: int, piece: PieceKind, setting: Setting, *, starts: int
+    ) -> Cut:
         """Cut and read one piece: the same number at the same setting comes out the same."""
         table = practice_table(self.exercise, job.anew, job.swirl)
         made = table.cut(number, piece, setting.speed_mm_min, setting.cut_height_mm, starts=starts)

@@ -25,7 +25,7 @@ from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.tuner.advise import Judgement
 from orthotome.core.tuner.advise import judge as think
 from orthotome.desk.bench.judging import Judge
-from orthotome.desk.working.once import Once
+from orthotome.desk.working.kept_answers import KeptAnswers
 from orthotome.store.database import Database
 from orthotome.store.errors import StartFault
 from tests.jobs import PLATE_JOB
@@ -221,7 +221,9 @@ class ManyScreens(unittest.TestCase):
         self.shop = ShopOf()
         self.addCleanup(self.shop.close)
         self.client = self.shop.client
-        self.enterContext(patch("orthotome.desk.bench.judging._kept", Once(8)))  # nothing is judged yet
+        self.enterContext(
+            patch("orthotome.desk.bench.judging._kept", KeptAnswers(8))
+        )  # nothing is judged yet
 
     def test_thirty_screens_cost_one_judgement_and_are_told_of_changes_meanwhile(self) -> None:
         asked: list[Campaign] = []

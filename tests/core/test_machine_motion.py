@@ -10,7 +10,7 @@ import numpy as np
 
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.adjusting import Gantry, adjusting
-from orthotome.core.machine.health import Aspect, Known, Upset, health
+from orthotome.core.machine.health import Aspect, KnownFigure, Upset, health
 from orthotome.core.machine.hole_table import HoleTable, TriedHole, check_tried
 from orthotome.core.machine.measured import Measured, Rectangle, Slot
 from orthotome.core.machine.measures import judge_machine
@@ -246,11 +246,11 @@ class Health(unittest.TestCase):
 
     def test_age_and_upsets_make_the_right_things_due(self) -> None:
         now = datetime(2026, 6, 1)
-        known: dict[Aspect, Known] = {
-            a: Known(now - timedelta(days=30), "", "good")
+        known: dict[Aspect, KnownFigure] = {
+            a: KnownFigure(now - timedelta(days=30), "", "good")
             for a in ("square", "scale", "air", "alignment")
         }
-        known["slack"] = Known(now - timedelta(days=200), "", "good")
+        known["slack"] = KnownFigure(now - timedelta(days=200), "", "good")
         crash: list[tuple[Upset, datetime]] = [("crash", now - timedelta(days=2))]
         standing = {line.aspect: line.standing for line in health(known, crash, now)}
         due = {a for a, s in standing.items() if s == "due"}

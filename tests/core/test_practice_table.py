@@ -22,7 +22,7 @@ from orthotome.core.practice.table_exercises import (
     table_exercise,
 )
 from orthotome.core.setting import Setting
-from orthotome.core.trial.table_door import FittedAnew, Job
+from orthotome.core.trial.table_door import FittedAnew, JobAtTable
 from orthotome.core.tuner.advise import judge
 from orthotome.sim.practice import (
     EVERYTHING_ANEW,
@@ -153,7 +153,7 @@ class AtTheArc(unittest.TestCase):
         self.assertEqual(live_faults(worn, AS_FOUND), {"worn_electrode"})
         self.assertEqual(live_faults(worn, new), frozenset())
         self.assertEqual(live_faults(divided, FittedAnew(("set",), 1)), {"divided_twice"})
-        job = Job(0, worn.told_start, 8.0, "clockwise", AS_FOUND)
+        job = JobAtTable(0, worn.told_start, 8.0, "clockwise", AS_FOUND)
         setting = Setting.of(worn.told_start)
         door = PracticeDoor(worn)
         self.assertIsNone(door.cut(job, 1, "square", setting, starts=1).arc_voltage_v)

@@ -5,7 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from orthotome.core.height.trace_report import Known, TraceReport, read_trace
+from orthotome.core.height.trace_report import BesideTrace, TraceReport, read_trace
 from tests.enough import cases, note
 from tests.traces import MadeTrace
 from tools.bench_recordings import Read, made, read
@@ -60,7 +60,7 @@ class NotToldFromTooLittle(unittest.TestCase):
                     self.assertGreaterEqual(cut.rms_v, cut.noise_v, f"{seed}, {end_s}")
 
     def reported(self, of: MadeTrace) -> TraceReport:
-        return read_trace(of.made(feed=True), Known(6.5, 1.5, speed_mm_min=2100.0))
+        return read_trace(of.made(feed=True), BesideTrace(6.5, 1.5, speed_mm_min=2100.0))
 
 
 class Gain(unittest.TestCase):
@@ -75,7 +75,7 @@ class Gain(unittest.TestCase):
             self.assertNotEqual(report.recommend.gain, "lower")
 
 
-KNOWN = Known(6.5, 1.5, 128.0, 2100.0)
+KNOWN = BesideTrace(6.5, 1.5, 128.0, 2100.0)
 
 if __name__ == "__main__":
     unittest.main()

@@ -10,11 +10,11 @@ from orthotome.core.height.after_square import Control, told_otherwise, what_to_
 from orthotome.core.height.loop import LoopJob, LoopSettings, Warp, choose_settings, run_loop
 from orthotome.core.height.timing import StartJob, start_timing
 from orthotome.core.height.trace import Trace
-from orthotome.core.height.trace_report import Known, TraceReport, read_trace
+from orthotome.core.height.trace_report import BesideTrace, TraceReport, read_trace
 from tests.enough import cases
 from tests.traces import MadeTrace
 
-KNOWN = Known(slope_v_per_mm=6.5, cut_height_mm=1.5)
+KNOWN = BesideTrace(slope_v_per_mm=6.5, cut_height_mm=1.5)
 
 
 def kinds(report: TraceReport, cut: int = 0) -> list[str]:

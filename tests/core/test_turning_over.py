@@ -17,7 +17,7 @@ from orthotome.core.log.items import Item, flanks_of_strip, items_of, strip_of
 from orthotome.core.log.looks import Look as Seen
 from orthotome.core.log.looks import check_looks
 from orthotome.core.log.says import what_it_says
-from orthotome.core.log.sheet import Known, check_edges, log_sheet
+from orthotome.core.log.sheet import LoggedBefore, check_edges, log_sheet
 from orthotome.core.trial.campaign import Campaign, Cut, Dross, EdgeReading
 from orthotome.core.tuner.advise import judge
 from orthotome.core.tuner.dross_model import DrossModel
@@ -111,7 +111,7 @@ class Items(unittest.TestCase):
 
     def test_a_correction_opens_with_what_was_typed_and_seen(self) -> None:
         seen = (Seen(0, "colour", "straw"),)
-        known = Known(square(), (1, 2, 3, 4), ("", "gap 0.2 mm", "", ""), seen)
+        known = LoggedBefore(square(), (1, 2, 3, 4), ("", "gap 0.2 mm", "", ""), seen)
         sheet = log_sheet(PLATE_JOB, "square", known)
         self.assertEqual([s.told for s in sheet.slots if s.edge_id == 2], ["gap 0.2 mm"])
         self.assertEqual(sheet.looks, seen)

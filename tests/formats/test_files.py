@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from orthotome.api.serving import openapi_text
-from orthotome.core.height.trace_report import Known
+from orthotome.core.height.trace_report import BesideTrace
 from orthotome.core.path.rings import depths
 from orthotome.formats.book.recipe import RecipeFile
 from orthotome.formats.book.rows import RowsFile, read_rows, write_rows
@@ -105,7 +105,7 @@ class Published(unittest.TestCase):
         read_json(OutputProfile, (folder / "profile.example.json").read_text())
         piece = PieceFile.model_validate_json((folder / "piece.example.json").read_text())
         self.assertEqual(piece.pierces, len(piece.contours))
-        traced = trace_text((folder / "trace.example.csv").read_bytes(), Known(6.5, 1.5))
+        traced = trace_text((folder / "trace.example.csv").read_bytes(), BesideTrace(6.5, 1.5))
         told = json.loads((folder / "trace_report.example.json").read_text())
         self.assertEqual(json.loads(traced.model_dump_json()), told)
         for line in (folder / "line.example.jsonl").read_text().splitlines():

@@ -11,7 +11,7 @@ import numpy as np
 from orthotome.core.fields import field_words
 from orthotome.core.height.trace import MOST_SAMPLES, Trace, drawn
 from orthotome.core.height.trace_doubts import doubts_of
-from orthotome.core.height.trace_report import Known, read_trace
+from orthotome.core.height.trace_report import BesideTrace, read_trace
 from orthotome.formats.height.line import HelloLine, SamplesLine, read_line
 from orthotome.formats.height.samples import joined, pack, unpack
 from orthotome.formats.height.trace import trace_text
@@ -155,8 +155,8 @@ class Files(unittest.TestCase):
 
     def test_a_file_written_and_read_says_the_same(self) -> None:
         made = MadeTrace(noise_v=0.5).crossing(6)
-        first = trace_text(csv_of(made), Known(6.5))
-        again = trace_text(write_trace_csv(read_trace_csv(csv_of(made))).encode(), Known(6.5))
+        first = trace_text(csv_of(made), BesideTrace(6.5))
+        again = trace_text(write_trace_csv(read_trace_csv(csv_of(made))).encode(), BesideTrace(6.5))
         self.assertEqual(first, again)
 
 

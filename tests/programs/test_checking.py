@@ -14,8 +14,8 @@ from orthotome.core.book.start_rows import StartValues
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.axis_map import FRAME
 from orthotome.core.path.paths import length_mm
-from orthotome.core.programs.against import Against, Job, Table
 from orthotome.core.programs.check import Checked, check
+from orthotome.core.programs.checked_against import CheckedAgainst, PlateJob, Table
 from orthotome.core.programs.corrections import WITHOUT_JUDGEMENT
 from orthotome.core.programs.findings import TITLES
 from orthotome.core.programs.remade import WITH_JUDGEMENT, Remake, remake_for
@@ -48,12 +48,12 @@ ALONG: dict[str, set[str] | None] = {
 }
 
 
-def against(job: making.Job) -> Against:
+def against(job: making.Job) -> CheckedAgainst:
     """What a made job is checked against."""
     start = StartValues(making.SPEED, 128, making.CUT_Z, making.PIERCE_Z, making.DELAY, making.KERF)
-    setting = Job(job.thickness, start, making.AMPS, "clockwise")
+    setting = PlateJob(job.thickness, start, making.AMPS, "clockwise")
     table = Table(making.ACCELERATION, job.fastest, job.ramp_down)
-    return Against(setting, table, job.sheet, read_drawing(making.svg(job)).rings)
+    return CheckedAgainst(setting, table, job.sheet, read_drawing(making.svg(job)).rings)
 
 
 def checked(job: making.Job, dialect: making.Dialect) -> Checked:
@@ -93,7 +93,7 @@ class Recognised(unittest.TestCase):
     def test_a_trials_own_pieces_pass_in_every_profile(self) -> None:
         campaign = read_campaign((EXAMPLES / "campaign.example.json").read_bytes())
         torch = campaign.torch_set
-        job = Job(campaign.thickness_mm, campaign.start, torch.amperage_a, torch.swirl)
+        job = PlateJob(campaign.thickness_mm, campaign.start, torch.amperage_a, torch.swirl)
         kinds = (
             "strip_ladder",
             "height_ladder",
@@ -108,17 +108,19 @@ class Recognised(unittest.TestCase):
             for kind in kinds:
                 files = piece_files(piece_of(kind, campaign), campaign, profile)
                 for name in ("piece.nc", "piece-dry.nc"):
-                    found = check(read_program(files[name], profile), Against(job))
+                    found = check(read_program(files[name], profile), CheckedAgainst(job))
                     self.assertEqual([p.why for p in found.problems], [], (profile.name, kind, name))
                 if profile.sets_height:
                     said = json.loads(files["piece.json"])["seconds"]
-                    real = check(read_program(files["piece.nc"], profile), Against(job)).time.seconds
+                    real = check(
+                        read_program(files["piece.nc"], profile), CheckedAgainst(job)
+                    ).time.seconds
                     self.assertAlmostEqual(real, said, delta=0.05 * said, msg=f"{profile.name} {kind}")
 
     def test_a_part_of_curves_is_cut_in_arcs_at_speed_and_nothing_is_found(self) -> None:
         campaign = read_campaign((EXAMPLES / "campaign.example.json").read_bytes())
         torch = campaign.torch_set
-        job = Job(campaign.thickness_mm, campaign.start, torch.amperage_a, torch.swirl)
+        job = PlateJob(campaign.thickness_mm, campaign.start, torch.amperage_a, torch.swirl)
         curves = (
             '<ellipse cx="200" cy="150" rx="150" ry="60"/>',
             '<g transform="rotate(23)"><ellipse cx="300" cy="60" rx="140" ry="70"/></g>',
@@ -130,7 +132,7 @@ class Recognised(unittest.TestCase):
                 rings = read_drawing(drawing.encode()).rings
                 piece = piece_of("own_part", campaign, own=("curve", rings))
                 text = piece_files(piece, campaign, profile)["piece.nc"]
-                found = check(read_program(text, profile), Against(job))
+                found = check(read_program(text, profile), CheckedAgainst(job))
                 with self.subTest(profile.name, curve=curve):
                     self.assertEqual([p.why for p in found.problems], [])
                     self.assertGreater(found.time.share_at_speed[0], 0.95)
@@ -142,7 +144,7 @@ class Recognised(unittest.TestCase):
         square = "G21 G90\nG0 X-8 Y0\nM3\nG4 P0.5\n{side}\nG1 X0 Y0 F2400\n{corners}\nG40\nM5\nM30\n"
         clockwise = "X0 Y50\nX80 Y50\nX80 Y0\nX0 Y0\nX0 Y2"
         job = against(making.made(random.Random(1)))
-        bare = Against(job.job, job.table)
+        bare = CheckedAgainst(job.job, job.table)
 
         def codes(side: str) -> set[str]:
             text = square.format(side=side, corners=clockwise).encode()
@@ -334,7 +336,7 @@ class Read(unittest.TestCase):
         found = read_program(text, own)
         self.assertEqual(found.unread, ())
         self.assertTrue(found.straight_through)  # a program's own number is no sub-program
-        cut = check(found, Against()).contours[0]
+        cut = check(found, CheckedAgainst()).contours[0]
         self.assertEqual(
             (cut.run.pierce_height_mm, cut.run.cut_height_mm, cut.run.delay_s), (3.8, 1.5, 0.5)
         )

@@ -9,8 +9,8 @@ from shapely import Polygon
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.axis_map import FRAME
-from orthotome.core.programs.against import Against, Job, Table
 from orthotome.core.programs.check import Checked, check
+from orthotome.core.programs.checked_against import CheckedAgainst, PlateJob, Table
 from orthotome.core.programs.split import CHANGE_OF_PARTS_S, SetToCut, ways_to_cut
 from orthotome.core.programs.split import Ways as Split
 from orthotome.formats.machine.profile import SHIPPED
@@ -19,9 +19,9 @@ from orthotome.formats.programs.splitting import TwoSets, halves
 from tests.enough import cases
 from tests.programs import making
 
-FINE = Job(6.0, StartValues(1500, 118, 1.3, 3.0, 0.35, 1.2), 40, "clockwise")
-HEAVY = Job(6.0, StartValues(3800, 136, 2.0, 4.6, 0.8, 2.1), 105, "counter_clockwise")
-OWN = Job(
+FINE = PlateJob(6.0, StartValues(1500, 118, 1.3, 3.0, 0.35, 1.2), 40, "clockwise")
+HEAVY = PlateJob(6.0, StartValues(3800, 136, 2.0, 4.6, 0.8, 2.1), 105, "counter_clockwise")
+OWN = PlateJob(
     6.0,
     StartValues(making.SPEED, 128, making.CUT_Z, making.PIERCE_Z, making.DELAY, making.KERF),
     making.AMPS,
@@ -29,9 +29,9 @@ OWN = Job(
 )
 
 
-def held(table: Table | None = None) -> Against:
+def held(table: Table | None = None) -> CheckedAgainst:
     """What the made programs are held against; without their drawing, which two programs share."""
-    return Against(OWN, table or Table(acceleration_mm_s2=making.ACCELERATION), making.SHEET)
+    return CheckedAgainst(OWN, table or Table(acceleration_mm_s2=making.ACCELERATION), making.SHEET)
 
 
 def strays(half: Checked, kerf_mm: float, nominal: list[Polygon]) -> float:

@@ -11,7 +11,7 @@ from orthotome.core.height.events import EventKind
 from orthotome.core.height.loop import LoopSettings, Warp
 from orthotome.core.height.phases import PhaseOf
 from orthotome.core.height.trace import Trace
-from orthotome.core.height.trace_report import Known, TraceReport, read_trace
+from orthotome.core.height.trace_report import BesideTrace, TraceReport, read_trace
 from orthotome.sim.live import LiveJob, LivePath, LiveTable
 
 CONTROL = LoopSettings(128.0, 2.0, 1.5, 0.9, 40.0, hold_below_share=0.9, crossing_jump_v=5.0)
@@ -29,7 +29,7 @@ def run(table: LiveTable, job: LiveJob) -> tuple[Trace, TraceReport]:
         np.array([np.nan if s.set_point_v is None else s.set_point_v for s in seen]),
         np.array([float(s.control_on) for s in seen]),
     )
-    return trace, read_trace(trace, Known(table.slope_v_per_mm, 1.5))
+    return trace, read_trace(trace, BesideTrace(table.slope_v_per_mm, 1.5))
 
 
 def kinds(report: TraceReport) -> list[EventKind]:

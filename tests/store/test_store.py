@@ -13,7 +13,7 @@ from sqlalchemy import create_engine, text
 from sqlalchemy.exc import IntegrityError
 from sqlmodel import SQLModel
 
-from orthotome.core.log.correction import Correction
+from orthotome.core.log.correction import CutCorrection
 from orthotome.core.trial.campaign import EdgeReading
 from orthotome.core.tuner.advise import judge
 from orthotome.store import database
@@ -123,7 +123,7 @@ class Records(unittest.TestCase):
     def test_a_correction_of_an_older_version_changes_nothing(self) -> None:
         logged = self.cut()
         with self.database.write(by="Ash") as session:
-            cuts.correct_cut(session, HALF_WAY, logged.row.id or 0, 1, Correction({"note": "mine"}))
+            cuts.correct_cut(session, HALF_WAY, logged.row.id or 0, 1, CutCorrection({"note": "mine"}))
         with self.assertRaises(ChangedMeanwhile) as refused, self.database.write() as session:
             cuts.strike_cut(session, HALF_WAY, logged.row.id or 0, 1, out=True)
         self.assertIn("by Ash", refused.exception.sentence)

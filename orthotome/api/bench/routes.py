@@ -15,7 +15,7 @@ from orthotome.api.wire import Id
 from orthotome.core.log.pierced import PierceAdvice
 from orthotome.core.quantities import spoken
 from orthotome.core.setting import Setting
-from orthotome.core.trial.table_door import Job
+from orthotome.core.trial.table_door import JobAtTable
 from orthotome.core.trial.what_if import WhatIf
 from orthotome.desk.bench.judging import Judge, judged
 from orthotome.formats.trial.campaign import DrossFile, Height, Speed
@@ -139,7 +139,7 @@ def simulated_cut(
         setting = Setting(asked.speed_mm_min, asked.cut_height_mm)
     campaign = judgement.learned.campaign
     anew = fittings.fitted_anew(session, found.table_id)
-    job = Job(trial_id, campaign.start, campaign.thickness_mm, campaign.torch_set.swirl, anew)
+    job = JobAtTable(trial_id, campaign.start, campaign.thickness_mm, campaign.torch_set.swirl, anew)
     cut = open_door(table.simulated_seed).cut(job, number, "square", setting, starts=starts)
     kept = set(log_models.CutRequest.model_fields) - {"edges", "dross", "note"}
     return log_models.CutRequest(

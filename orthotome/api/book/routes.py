@@ -62,7 +62,7 @@ from orthotome.formats.trial.campaign import LimitsFile, StartFile, campaign_fro
 from orthotome.store.book import recipes
 from orthotome.store.book import rows as store
 from orthotome.store.errors import Refused
-from orthotome.store.height.here import here
+from orthotome.store.height.trial_volts import here
 from orthotome.store.machine import pages
 from orthotome.store.shop import shop
 from orthotome.store.tables import BookRow, RecipeRow

@@ -17,7 +17,7 @@ from orthotome.core.doubts import ask
 from orthotome.core.errors import TradeError
 from orthotome.core.height.trace import drawn
 from orthotome.core.height.trace_doubts import doubts_of
-from orthotome.core.height.trace_report import Known
+from orthotome.core.height.trace_report import BesideTrace
 from orthotome.core.height.volts import volts_for_height
 from orthotome.core.units import UNITS
 from orthotome.desk.height.recording import report_or_none
@@ -119,14 +119,14 @@ def get_trace(trace_id: Id, session: Reading) -> Response:
     return as_it_is(answers.trace(row, _cut_number(session, row), samples, report, trims))
 
 
-def _known(session: Session, row: TraceRow) -> Known:
+def _known(session: Session, row: TraceRow) -> BesideTrace:
     """What is known beside a recording: the table's volts per millimetre, the height, the speed."""
     trial = session.get(Trial, row.trial_id) if row.trial_id is not None else None
     slope = None
     if trial is not None:
         volts = volts_for_height(readings.readings(session, trial).taken)
         slope = volts.slope_v_per_mm if volts.taught else None
-    return Known(slope, row.cut_height_mm, None, row.speed_mm_min)
+    return BesideTrace(slope, row.cut_height_mm, None, row.speed_mm_min)
 
 
 @router.get("/traces/{trace_id}/trims")

@@ -8,13 +8,13 @@ from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store
 from orthotome.api.log import answers, models
+from orthotome.api.log.cut_as_told import cut_of, edge_of
 from orthotome.api.log.sheet_routes import usual_items
-from orthotome.api.log.told import cut_of, edge_of
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.doubts import Doubt, ask
 from orthotome.core.errors import TradeError
-from orthotome.core.log.correction import Correction
+from orthotome.core.log.correction import CutCorrection
 from orthotome.core.log.doubts import doubts_of_cut
 from orthotome.core.log.items import SheetKind, counts_as
 from orthotome.core.log.looks import Look, check_looks
@@ -235,7 +235,7 @@ _DOUBTED = ("arc_voltage_v", "set_point_v", "kerf_mm", "lag_deg")
 _CORRECTED = (*_DOUBTED, "speed_mm_min", "cut_height_mm", "height_control")
 
 
-def _correction(request: models.CutCorrection) -> Correction:
+def _correction(request: models.CutCorrection) -> CutCorrection:
     readings = {"version", "edges", "looks", "dross", "dross_looked_at", "insisted"}
     fields: dict[str, Any] = {
         name: getattr(request, name) for name in request.model_fields_set - readings
@@ -246,4 +246,4 @@ def _correction(request: models.CutCorrection) -> Correction:
     edges = tuple(
         (c.id, edge_of(c.edge) if c.edge else None, c.edge.told if c.edge else "") for c in request.edges
     )
-    return Correction(fields, edges, tuple(_looks(request.looks)), dross)
+    return CutCorrection(fields, edges, tuple(_looks(request.looks)), dross)

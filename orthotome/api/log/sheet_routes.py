@@ -8,13 +8,13 @@ from sqlmodel import Session
 
 from orthotome.api.depends import Reading, Store, TheJudge
 from orthotome.api.log import models
-from orthotome.api.log.told import cut_of
+from orthotome.api.log.cut_as_told import cut_of
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.edge.edges import Side
 from orthotome.core.edge.instruments import Instrument, worked_out
 from orthotome.core.log.items import Item, SheetKind, items_of
-from orthotome.core.log.sheet import Known, LogSheet, log_sheet
+from orthotome.core.log.sheet import LoggedBefore, LogSheet, log_sheet
 from orthotome.core.trial.campaign import Campaign
 from orthotome.core.trial.opening import nothing_known, opening_ladder
 from orthotome.core.trial.questions import Question
@@ -72,7 +72,7 @@ def _sheet_of_cut(
     logged = cuts.logged_cut(session, trial_id, cut_id)
     edges = [e.split() for e in again.split(",") if e.strip()]
     asked = [(cast("Side", side), float(heading)) for side, heading in edges]
-    known = Known(logged.cut, logged.edge_ids, logged.told, logged.looks)
+    known = LoggedBefore(logged.cut, logged.edge_ids, logged.told, logged.looks)
     kind = logged.kind
     return log_sheet(campaign, kind, known, again=asked, items=logged.items, instruments=tools)
 

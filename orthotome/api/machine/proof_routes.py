@@ -20,7 +20,7 @@ from orthotome.formats.machine.profile import SHIPPED
 from orthotome.formats.pieces.piece_set import PieceJob, basis_of, piece_file
 from orthotome.formats.reading import FileModel
 from orthotome.store.book import recipes
-from orthotome.store.height.here import NumbersNow
+from orthotome.store.height.trial_volts import NumbersNow
 from orthotome.store.machine import pages
 from orthotome.store.programs import programs
 from orthotome.store.shop import shop

@@ -9,14 +9,14 @@ from fastapi.responses import Response
 from orthotome.api.bodies import DRAWING_TYPES, PROGRAM_TYPES, DrawingBody, ProgramBody, takes
 from orthotome.api.depends import Numbers, Reading, SignedStore, Store, as_it_is
 from orthotome.api.programs import answers, models, ways
-from orthotome.api.programs.found import WithPrograms
+from orthotome.api.programs.findings import WithPrograms
 from orthotome.api.routing import room
 from orthotome.api.wire import Id
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.hole_fit import passes_says
 from orthotome.core.quantities import duration
 from orthotome.core.torch.counts import Counts
-from orthotome.desk.programs.found import Found, copy_cut_otherwise, copy_put_right
+from orthotome.desk.programs.findings import ProgramFindings, copy_cut_otherwise, copy_put_right
 from orthotome.desk.programs.holes_of import holes_of
 from orthotome.desk.programs.ways import all_ways, split
 from orthotome.desk.working.apart import Watch, apart
@@ -264,7 +264,7 @@ def _kept_all(
     session: Reading,
     rows: list[ProgramRow],
     database: SignedStore,
-    found: Found,
+    found: ProgramFindings,
     watch: Watch | None = None,
 ) -> list[models.ProgramLine]:
     """New programs, all checked before any is kept: what is no program leaves nothing behind."""
@@ -284,7 +284,7 @@ def _checked_anew(
     program_id: int,
     version: int,
     database: SignedStore,
-    found: Found,
+    found: ProgramFindings,
     *,
     changed: dict[str, Any],
 ) -> Response:

@@ -154,7 +154,7 @@ def _explanation(
 
 
 @dataclass(frozen=True)
-class Correction:
+class PathCorrection:
     """A way to a right reading. ``at_screen`` ones open no cabinet, and stand first."""
 
     what: str
@@ -170,7 +170,7 @@ class SignalReport:
     torch: Torch
     height_error_mm: float | None
     explanations: tuple[Explanation, ...]
-    corrections: tuple[Correction, ...]
+    corrections: tuple[PathCorrection, ...]
     cautions: tuple[str, ...]
 
 
@@ -435,24 +435,24 @@ def _dividing_words(stage: Stage, fault: Fault, actual: float, path: SignalPath)
 
 def _corrections(
     path: SignalPath, likeliest: Explanation | None, seen_gain: float | None, *, raw: bool
-) -> tuple[Correction, ...]:
+) -> tuple[PathCorrection, ...]:
     """Ways to a right reading for the likeliest fault, safest first: where raw arc voltage may be about, only to stop."""
     if raw and likeliest is not None:
-        return (Correction(RAW_STOP, at_screen=False),)
+        return (PathCorrection(RAW_STOP, at_screen=False),)
     if likeliest is None or likeliest.code == "none":
         return ()
     if seen_gain is None:
         return (
-            Correction(
+            PathCorrection(
                 "Read one pair of volts first: the true ones on the source's own display, or measured by "
                 "an electrician with a meter rated for it, and the screen's at the same moment.",
                 True,
             ),
-            Correction("Run with height control off and the height set, until that is known.", True),
+            PathCorrection("Run with height control off and the height set, until that is known.", True),
         )
     if abs(seen_gain - 1) <= 2 * _READING_SHARE:
         return (
-            Correction(
+            PathCorrection(
                 "Change nothing at the machine: it reads right. What is written down here is wrong: "
                 f"{_STAGE_WORDS[likeliest.stage]} is {likeliest.actual_ratio:.4g}.",
                 True,
@@ -460,10 +460,10 @@ def _corrections(
         )
     if likeliest.code == "open_or_shorted":
         return (
-            Correction(
+            PathCorrection(
                 "Run with height control off and the height set, until the wire is mended.", True
             ),
-            Correction("Isolate and lock out, then find and mend the signal wire.", False),
+            PathCorrection("Isolate and lock out, then find and mend the signal wire.", False),
         )
     there = path.with_fault(likeliest)
     return tuple(
@@ -471,20 +471,20 @@ def _corrections(
     )
 
 
-def _of_ratios(path: SignalPath, source: float, card: float) -> Iterator[Correction]:
+def _of_ratios(path: SignalPath, source: float, card: float) -> Iterator[PathCorrection]:
     """Ways to a right reading where source and card really divide so."""
     whole = source * card
     coarse = " It reads coarsely: so little voltage is left at the input." if whole > 200 else ""
-    yield Correction(
+    yield PathCorrection(
         f"Set the controller's multiplier to {whole:.4g}: the path divides by "
         f"{source:.4g} × {card:.4g}.{coarse}",
         True,
     )
-    yield Correction("Run with height control off and the height set, until it is right.", True)
+    yield PathCorrection("Run with height control off and the height set, until it is right.", True)
     if card > _DIVIDES:
-        yield Correction(f"{ONE_DIVISION} Here that is {source:.4g}.", False)
+        yield PathCorrection(f"{ONE_DIVISION} Here that is {source:.4g}.", False)
     elif path.card_ratio > _DIVIDES:
-        yield Correction(f"Set the card's link to ÷{path.card_ratio:g}, as it is told.", False)
+        yield PathCorrection(f"Set the card's link to ÷{path.card_ratio:g}, as it is told.", False)
 
 
 def _cautions(*, raw: bool) -> tuple[str, ...]:

@@ -162,7 +162,7 @@ def fast_noise_v(clock: Clock, volts: Array) -> float:
 
 
 @dataclass(frozen=True)
-class Line:
+class SteadyLine:
     """The steady voltage along a cut: a level, and how it drifts along the way (or along time, where no way is
     known)."""
 
@@ -175,7 +175,7 @@ class Line:
         return self.level_v + self.drift * (along - self.middle)
 
 
-def steady_line(time_s: Array, along: Array, volts: Array, kept: Flags) -> Line:
+def steady_line(time_s: Array, along: Array, volts: Array, kept: Flags) -> SteadyLine:
     """The line through the kept samples: their median, and the least-squares drift where they last long enough. What lies
     farther off than four of their own deviations is left out: a strike, a plateau, what no event covers yet."""
     x, v, t = along[kept], volts[kept], time_s[kept]
@@ -185,11 +185,11 @@ def steady_line(time_s: Array, along: Array, volts: Array, kept: Flags) -> Line:
     level, middle = float(np.median(v)), float(np.mean(x))
     spread = float(((x - middle) ** 2).sum())
     if t[-1] - t[0] < _LEAST_FOR_DRIFT_S or spread <= 0:
-        return Line(level, 0.0, middle)
+        return SteadyLine(level, 0.0, middle)
     drift = slope_along(x, v)
     left = v - v.mean() - drift * (x - middle)
     by_chance = float(np.sqrt((left**2).mean() / spread))
-    return Line(level, drift if abs(drift) > _DRIFT_SIGMAS * by_chance else 0.0, middle)
+    return SteadyLine(level, drift if abs(drift) > _DRIFT_SIGMAS * by_chance else 0.0, middle)
 
 
 def _near(x: Array, v: Array) -> Flags:

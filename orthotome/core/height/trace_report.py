@@ -23,7 +23,7 @@ from orthotome.core.height.events import Along, TraceEvent
 from orthotome.core.height.steady import (
     ARC_V,
     ArcOn,
-    Line,
+    SteadyLine,
     band_v,
     fast_noise_v,
     rough_settled,
@@ -119,7 +119,7 @@ class TraceReport:
 
 
 @dataclass(frozen=True)
-class Known:
+class BesideTrace:
     """What is known beside the trace."""
 
     slope_v_per_mm: float | None = None
@@ -128,7 +128,7 @@ class Known:
     speed_mm_min: float | None = None
 
 
-def read_trace(trace: Trace, known: Known = Known()) -> TraceReport:
+def read_trace(trace: Trace, known: BesideTrace = BesideTrace()) -> TraceReport:
     """What a trace says. Raises TradeError where it is none."""
     trace = checked(trace)
     way = way_mm(trace, known.speed_mm_min)
@@ -176,7 +176,7 @@ class _Look:
     clear: Flags  # settled, and no event
 
     @classmethod
-    def of(cls, part: _Part, known: Known) -> "_Look":
+    def of(cls, part: _Part, known: BesideTrace) -> "_Look":
         along, line, clear = _events_and_line(part, known)
         t, noise = part.trace.time_s, part.noise_v(clear)
         events = tuple(ev.events_of(along, part.arc, part.after))
@@ -211,7 +211,7 @@ def _clock_of(time_s: Array) -> Clock:
     return Clock.of(Trace(time_s, time_s))
 
 
-def _events_and_line(part: _Part, known: Known) -> tuple[Along, Line, Flags]:
+def _events_and_line(part: _Part, known: BesideTrace) -> tuple[Along, SteadyLine, Flags]:
     """The steady line and the events, found in turn: events are left out of the line, and are departures from it."""
     t, noise = part.trace.time_s, part.noise_v()
     clear = _at_speed(part.trace)
@@ -269,7 +269,9 @@ def _slowing_to_stop(along: Along) -> Flags:
     return last
 
 
-def _cut(part: _Part, line: Line, clear: Flags, settled: float | None, slope: float | None) -> TraceCut:
+def _cut(
+    part: _Part, line: SteadyLine, clear: Flags, settled: float | None, slope: float | None
+) -> TraceCut:
     """What is steady of a cut; its noise and its events are filled in beside it."""
     t = part.trace.time_s
     steady = float(np.median(part.volts[clear])) if clear.any() else line.level_v
@@ -404,7 +406,7 @@ def _swings(look: _Look, under: Flags, dead_band: float) -> bool:
 
 
 def _cannot_tell(
-    trace: Trace, cuts: tuple[TraceCut, ...], known: Known, recommend: Recommend
+    trace: Trace, cuts: tuple[TraceCut, ...], known: BesideTrace, recommend: Recommend
 ) -> list[str]:
     """A sentence for each thing asked that this trace cannot show, and why."""
     if not cuts:
@@ -452,7 +454,7 @@ def _cannot_tell(
     return said
 
 
-def _cannot_tell_of_columns(trace: Trace, known: Known) -> list[str]:
+def _cannot_tell_of_columns(trace: Trace, known: BesideTrace) -> list[str]:
     said = []
     if filled(trace.feed_mm_min) is None:
         way = "" if known.speed_mm_min else ", how far the voltage drifts and settles along the way"

@@ -9,7 +9,7 @@ from orthotome.core.trial.campaign import DrossKind, EdgeReading
 
 
 @dataclass(frozen=True)
-class Correction:
+class CutCorrection:
     """``fields`` are fields of the cut with their new values (None: not measured after all).
 
     ``edges`` are a reading's id (None: a reading that was left out), what it is now (None: it was none), and what

@@ -151,7 +151,7 @@ TITLES: dict[SheetKind, str] = {
 
 
 @dataclass(frozen=True)
-class Known:
+class LoggedBefore:
     """What was logged on a sheet before: a cut with its readings' ids and what was typed of them, and its looks."""
 
     cut: Cut
@@ -163,7 +163,7 @@ class Known:
 def log_sheet(
     campaign: Campaign,
     kind: SheetKind = "square",
-    known: Known | None = None,
+    known: LoggedBefore | None = None,
     *,
     again: Sequence[tuple[Side, float]] = (),
     items: tuple[Item, ...] = (),

@@ -98,7 +98,7 @@ FACTS: dict[Aspect, AspectFacts] = {
 
 
 @dataclass(frozen=True)
-class Known:
+class KnownFigure:
     """What is known of an aspect: when it was found, the figure with its range in the shop's words, and how it stands."""
 
     at: datetime | None
@@ -108,20 +108,20 @@ class Known:
 
 
 @dataclass(frozen=True)
-class Line:
+class HealthLine:
     """One line of the page. ``due_because`` is empty where nothing is due."""
 
     aspect: Aspect
     label: str
-    known: Known | None
+    known: KnownFigure | None
     standing: Standing
     due_because: str
     tells: str
 
 
 def health(
-    known: dict[Aspect, Known], upsets: Sequence[tuple[Upset, datetime]], now: datetime
-) -> list[Line]:
+    known: dict[Aspect, KnownFigure], upsets: Sequence[tuple[Upset, datetime]], now: datetime
+) -> list[HealthLine]:
     """Every aspect, those that are wrong or due first."""
     lines = [_line(aspect, known.get(aspect), upsets, now) for aspect in ASPECTS]
     order: dict[Standing, int] = {"wrong": 0, "due": 1, "not_known": 2, "look": 3, "good": 4}
@@ -136,11 +136,11 @@ _UPSET_SAID: dict[Upset, str] = {
 
 
 def _line(
-    aspect: Aspect, known: Known | None, upsets: Sequence[tuple[Upset, datetime]], now: datetime
-) -> Line:
+    aspect: Aspect, known: KnownFigure | None, upsets: Sequence[tuple[Upset, datetime]], now: datetime
+) -> HealthLine:
     facts = FACTS[aspect]
     if known is None:
-        return Line(aspect, facts.label, None, "not_known", "", facts.tells)
+        return HealthLine(aspect, facts.label, None, "not_known", "", facts.tells)
     at = known.at or datetime.min
     upset = next((u for u, when in upsets if u in facts.upset_by and when >= at), None)
     because = ""
@@ -151,4 +151,4 @@ def _line(
     elif now - at > timedelta(days=facts.days):
         because = f"Due: {(now - at).days} days old, and looked at again after {facts.days}."
     standing: Standing = "due" if because and known.standing != "wrong" else known.standing
-    return Line(aspect, facts.label, known, standing, because, facts.tells)
+    return HealthLine(aspect, facts.label, known, standing, because, facts.tells)

@@ -12,7 +12,7 @@ import numpy as np
 from orthotome.core.height.after_square import Control
 from orthotome.core.height.events import GAP_MM
 from orthotome.core.height.trace import Trace
-from orthotome.core.height.trace_report import TYPICAL_V_PER_MM, Known, read_trace
+from orthotome.core.height.trace_report import TYPICAL_V_PER_MM, BesideTrace, read_trace
 from orthotome.core.height.volts import NOISE_V
 from orthotome.core.practice.at_the_table import MastersWay, TableDebrief, TableStep, claimable
 from orthotome.core.practice.hidden import Claim
@@ -59,7 +59,7 @@ class ArcRead:
 
 def read_run(trace: Trace, at: Setting, way_mm: float | None = None) -> ArcRead:
     """What a recorded run at a setting showed. ``way_mm`` is what it should have cut; None where that is not known."""
-    known = Known(TYPICAL_V_PER_MM, at.cut_height_mm, None, at.speed_mm_min)
+    known = BesideTrace(TYPICAL_V_PER_MM, at.cut_height_mm, None, at.speed_mm_min)
     report = read_trace(trace, known)
     stood = way_mm is None or way_cut_mm(trace) >= _FINISHED_SHARE * way_mm
     if not report.cuts:

@@ -15,7 +15,7 @@ from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import AdviceFinding
 from orthotome.core.trial.campaign import Campaign, Cut, Limits, Series, judged_sides
 from orthotome.core.trial.opening import TOUCH_RISK_MM, default_limits
-from orthotome.core.trial.table_door import FittedAnew, Job, TableDoor
+from orthotome.core.trial.table_door import FittedAnew, JobAtTable, TableDoor
 
 if TYPE_CHECKING:
     from orthotome.core.tuner.advise import Judgement
@@ -117,7 +117,7 @@ def _cut_next(
     from orthotome.core.tuner.next_act import next_act  # noqa: PLC0415 (start-up time)
 
     number = len(campaign.cuts) + 1
-    job = Job(0, campaign.start, campaign.thickness_mm, exercise.work.torch_set.swirl, anew)
+    job = JobAtTable(0, campaign.start, campaign.thickness_mm, exercise.work.torch_set.swirl, anew)
     cut = door.cut(job, number, "square", next_act(judgement).setting, starts=number)
     cut = replace(cut, series=campaign.current_series, starts=number)
     return replace(campaign, cuts=(*campaign.cuts, cut), series_now=None), cut

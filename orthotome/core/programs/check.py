@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 
 from orthotome.core.programs import contour_checks, drawing_checks, setting_checks, sheet_checks
-from orthotome.core.programs.against import Against
+from orthotome.core.programs.checked_against import CheckedAgainst
 from orthotome.core.programs.contours import ProgramContour, contours_of
 from orthotome.core.programs.findings import Code, Problem, in_order
 from orthotome.core.programs.program import Program, lengths_mm
@@ -46,7 +46,7 @@ class Checked:
         return sum(1 for act in self.program.acts if act.kind == "torch_on")
 
 
-def check(program: Program, against: Against) -> Checked:
+def check(program: Program, against: CheckedAgainst) -> Checked:
     """Everything that can be said of a program. Raises TradeError where it holds more contours than any sheet."""
     job, table = against.job, against.table
     contours = contours_of(program, job.swirl if job else None)
@@ -76,7 +76,7 @@ def check(program: Program, against: Against) -> Checked:
 def _found(
     program: Program,
     contours: tuple[ProgramContour, ...],
-    against: Against,
+    against: CheckedAgainst,
     time: RunTime,
     matches: list[drawing_checks.Drawn | None] | None,
 ) -> list[Problem]:
@@ -125,7 +125,9 @@ def _not_drawn(
     return [f"The kerf of the cuts on lines {lines}: nothing says what size they are to come out at."]
 
 
-def _cannot_tell(program: Program, contours: tuple[ProgramContour, ...], against: Against) -> list[str]:
+def _cannot_tell(
+    program: Program, contours: tuple[ProgramContour, ...], against: CheckedAgainst
+) -> list[str]:
     """What was not checked, and what would tell."""
     said = list(program.doubts)
     if against.job is None:

@@ -18,7 +18,7 @@ from orthotome.core.machine.motion import (
 )
 from orthotome.core.path.rings import holds
 from orthotome.core.pieces.piece import LAG_TO_FINISH_DEG
-from orthotome.core.programs.against import Against, Job, Table
+from orthotome.core.programs.checked_against import CheckedAgainst, PlateJob, Table
 from orthotome.core.programs.contours import SAME_MM, ProgramContour, nearest_mm
 from orthotome.core.programs.findings import Problem
 from orthotome.core.programs.program import (
@@ -48,7 +48,7 @@ _CHORDS, _CHORD_TURN_RAD = (
 _GOUGE_MM = 0.3  # a lead this far inside the part is no rounding
 
 
-def lead_in_needed_mm(contour: ProgramContour, job: Job, table: Table) -> tuple[float, str]:
+def lead_in_needed_mm(contour: ProgramContour, job: PlateJob, table: Table) -> tuple[float, str]:
     """How long a lead-in must be here, and what for: the splash, the way down to height, the run-up to speed.
 
     In a hole or slot no more than its room gives.
@@ -66,12 +66,12 @@ def lead_in_needed_mm(contour: ProgramContour, job: Job, table: Table) -> tuple[
     return needed, why
 
 
-def overrun_needed_mm(job: Job) -> float:
+def overrun_needed_mm(job: PlateJob) -> float:
     """What the lagging bottom needs past the start: thickness x tan(lag)."""
     return max(1.0, job.thickness_mm * math.tan(math.radians(LAG_TO_FINISH_DEG)))
 
 
-def blind_mm(contour: ProgramContour, table: Table, job: Job | None) -> float | None:
+def blind_mm(contour: ProgramContour, table: Table, job: PlateJob | None) -> float | None:
     """How far it is cut before height control follows; None where the table's delay is not written down."""
     if table.height_delay_s is None or table.delay_origin is None or math.isnan(contour.feed_mm_min):
         return None
@@ -83,7 +83,7 @@ def blind_mm(contour: ProgramContour, table: Table, job: Job | None) -> float | 
     return blind_length_mm(contour.feed_mm_min, table.height_delay_s, table.delay_origin, delay)
 
 
-def direction(contours: Sequence[ProgramContour], job: Job) -> Iterator[Problem]:
+def direction(contours: Sequence[ProgramContour], job: PlateJob) -> Iterator[Problem]:
     """Contours that leave the kept metal on the jet's worse side."""
     for i, contour in enumerate(contours):
         if contour.closed and contour.kept_side != job.good:
@@ -110,7 +110,7 @@ def order(contours: Sequence[ProgramContour]) -> Iterator[Problem]:
             )  # fmt: skip
 
 
-def leads(contours: Sequence[ProgramContour], job: Job, table: Table) -> Iterator[Problem]:
+def leads(contours: Sequence[ProgramContour], job: PlateJob, table: Table) -> Iterator[Problem]:
     """Lead-ins that are too short, or that lie in the part."""
     for i, contour in enumerate(contours):
         if not contour.closed:
@@ -149,7 +149,7 @@ def gouged_at(contour: ProgramContour) -> tuple[float, float] | None:
     return None
 
 
-def ends(contours: Sequence[ProgramContour], job: Job, table: Table) -> Iterator[Problem]:
+def ends(contours: Sequence[ProgramContour], job: PlateJob, table: Table) -> Iterator[Problem]:
     """Contours that stop where they began, and ends too short for the source's ramp-down."""
     needed = overrun_needed_mm(job)
     for i, contour in enumerate(contours):
@@ -175,7 +175,7 @@ def ends(contours: Sequence[ProgramContour], job: Job, table: Table) -> Iterator
                 )  # fmt: skip
 
 
-def holes(contours: Sequence[ProgramContour], job: Job) -> Iterator[Problem]:
+def holes(contours: Sequence[ProgramContour], job: PlateJob) -> Iterator[Problem]:
     """Holes that plasma does not cut, and height control in them."""
     for i, contour in enumerate(contours):
         if contour.kind != "hole" or contour.round_mm is None:
@@ -216,7 +216,7 @@ def too_fast(contours: Sequence[ProgramContour], table: Table) -> Iterator[Probl
 
 
 def reach(
-    contours: Sequence[ProgramContour], shares: Sequence[float], job: Job | None, table: Table
+    contours: Sequence[ProgramContour], shares: Sequence[float], job: PlateJob | None, table: Table
 ) -> Iterator[Problem]:
     """Contours that never come to speed on this table, and arcs too tight for theirs."""
     for i, contour in enumerate(contours):
@@ -272,7 +272,7 @@ def bends_mm(part: Array) -> Array:
     return radii
 
 
-def compensation(contours: Sequence[ProgramContour], against: Against) -> Iterator[Problem]:
+def compensation(contours: Sequence[ProgramContour], against: CheckedAgainst) -> Iterator[Problem]:
     """The kerf by the controller's words: the wrong side, or forgotten on some contours."""
     some = any(c.compensated for c in contours)
     for i, contour in enumerate(contours):
@@ -288,7 +288,7 @@ def compensation(contours: Sequence[ProgramContour], against: Against) -> Iterat
             yield wrong_side(contour, i, against.job)
 
 
-def no_room_for_kerf(contour: ProgramContour, i: int, shows: str, job: Job | None) -> Problem:
+def no_room_for_kerf(contour: ProgramContour, i: int, shows: str, job: PlateJob | None) -> Problem:
     """A contour on the line of the part itself."""
     by = f" by {length(job.setting.kerf_mm)}" if job else " by one kerf"
     outcome = "small" if contour.kind == "outside" else "large"
@@ -299,7 +299,7 @@ def no_room_for_kerf(contour: ProgramContour, i: int, shows: str, job: Job | Non
     )  # fmt: skip
 
 
-def wrong_side(contour: ProgramContour, i: int, job: Job | None) -> Problem:
+def wrong_side(contour: ProgramContour, i: int, job: PlateJob | None) -> Problem:
     """A contour with its kerf on the part's side."""
     by = f" by {length(2 * job.setting.kerf_mm)}" if job else " by two kerfs"
     outcome = "small" if contour.kind == "outside" else "large"

@@ -11,8 +11,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from orthotome.core.path.paths import Move, cut_in_two, length_mm
-from orthotome.core.programs.against import Job
 from orthotome.core.programs.check import Checked
+from orthotome.core.programs.checked_against import PlateJob
 from orthotome.core.programs.contour_checks import overrun_needed_mm
 from orthotome.core.programs.contours import ProgramContour
 from orthotome.core.programs.findings import Code
@@ -35,7 +35,7 @@ WITHOUT_JUDGEMENT: frozenset[Code] = frozenset(
 
 
 @dataclass(frozen=True)
-class Correction:
+class LineChanged:
     """One change in the copy, at a line of the original."""
 
     line: int
@@ -49,7 +49,7 @@ def with_code(checked: Checked, *codes: Code) -> list[int]:
     return sorted({p.contour for p in checked.problems if p.code in codes and p.contour is not None})
 
 
-def wanted_feeds_mm_min(checked: Checked, job: Job) -> Array:
+def wanted_feeds_mm_min(checked: Checked, job: PlateJob) -> Array:
     """The feed that each motion of the program ought to have: its own, unless it was found wrong. NaN at rapids."""
     motions = checked.program.motions
     wanted = np.where(motions[:, KIND] == RAPID, math.nan, motions[:, FEED])
@@ -71,7 +71,7 @@ def _main_is_wrong(contour: ProgramContour, right: float) -> bool:
     return math.isnan(contour.feed_mm_min) or abs(contour.feed_mm_min - right) > FEED_SHARE * right
 
 
-def overrun_moves(contour: ProgramContour, job: Job) -> tuple[Move, ...]:
+def overrun_moves(contour: ProgramContour, job: PlateJob) -> tuple[Move, ...]:
     """The beginning of a contour once more, as far as the lag asks for."""
     left, moves = overrun_needed_mm(job), []
     begins = contour.lead_in_mm

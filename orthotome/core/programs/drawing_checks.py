@@ -7,7 +7,7 @@ import numpy as np
 
 from orthotome.core.errors import TradeError
 from orthotome.core.path.rings import Ring, depths
-from orthotome.core.programs.against import Job
+from orthotome.core.programs.checked_against import PlateJob
 from orthotome.core.programs.contour_checks import no_room_for_kerf, wrong_side
 from orthotome.core.programs.contours import Kind, ProgramContour
 from orthotome.core.programs.findings import Problem
@@ -115,7 +115,7 @@ def typed(
 
 
 def kerf(
-    contours: Sequence[ProgramContour], found: Sequence[Drawn | None], job: Job | None
+    contours: Sequence[ProgramContour], found: Sequence[Drawn | None], job: PlateJob | None
 ) -> Iterator[Problem]:
     """Where the kerf went: into the scrap, nowhere, or into the part."""
     kerf_mm = job.setting.kerf_mm if job else USUAL_KERF_MM

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from orthotome.core.programs.against import Job
+from orthotome.core.programs.checked_against import PlateJob
 from orthotome.core.quantities import thickness
 
 
@@ -31,7 +31,7 @@ class Stand:
         return tuple(said)
 
 
-def dialled(job: Job | None) -> tuple[float, ...]:
+def dialled(job: PlateJob | None) -> tuple[float, ...]:
     """What a hand dials of a setting, to be compared; none without one. Volts are seen, and not dialled."""
     if job is None:
         return ()

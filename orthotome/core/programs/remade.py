@@ -23,7 +23,7 @@ from orthotome.core.path.paths import (
 )
 from orthotome.core.path.rings import Ring, distances, holds
 from orthotome.core.pieces.piece import arc_lead_in
-from orthotome.core.programs.against import Job, Table
+from orthotome.core.programs.checked_against import PlateJob, Table
 from orthotome.core.programs.contour_checks import lead_in_needed_mm, overrun_needed_mm
 from orthotome.core.programs.contours import ProgramContour
 from orthotome.core.programs.findings import Code
@@ -50,7 +50,7 @@ class Remake:
     new_lead: bool = False
 
 
-def remake_for(code: Code, contour: int, job: Job) -> Remake | None:
+def remake_for(code: Code, contour: int, job: PlateJob) -> Remake | None:
     """What rids a contour of a finding; None where none of these does."""
     if code == "against_swirl":
         return Remake(contour, turned=True)
@@ -60,7 +60,7 @@ def remake_for(code: Code, contour: int, job: Job) -> Remake | None:
     return Remake(contour, new_lead=True) if code in WITH_JUDGEMENT else None
 
 
-def remake_for_set(contour: ProgramContour, i: int, own: Job, other: Job) -> Remake | None:
+def remake_for_set(contour: ProgramContour, i: int, own: PlateJob, other: PlateJob) -> Remake | None:
     """What makes a contour that was drawn for one set fit another: its kerf and its swirl; None where it fits, or where the
     controller compensates its kerf. Raises TradeError where that one would have to be turned."""
     turned = contour.kept_side == own.good and own.good != other.good
@@ -93,7 +93,7 @@ def together(remakes: Sequence[Remake]) -> dict[int, Remake]:
 
 
 def remade(
-    contours: Sequence[ProgramContour], remake: Remake, job: Job, table: Table
+    contours: Sequence[ProgramContour], remake: Remake, job: PlateJob, table: Table
 ) -> tuple[Move, ...]:
     """The moves of a contour cut otherwise, from its pierce to its end. Raises TradeError where that cannot be."""
     contour = contours[remake.contour]
@@ -156,7 +156,7 @@ def _first(moves: Sequence[Move], mm: float) -> list[Move]:
 
 
 def _lead_in(
-    contours: Sequence[ProgramContour], remake: Remake, ring: Ring, job: Job, table: Table
+    contours: Sequence[ProgramContour], remake: Remake, ring: Ring, job: PlateJob, table: Table
 ) -> tuple[Move, ...]:
     """Its own lead-in from the same pierce, where that still does; else an arc that runs into the contour."""
     contour = contours[remake.contour]
@@ -188,7 +188,7 @@ def _from_the_middle(contour: ProgramContour, ring: Ring) -> Arc:
 
 
 def _has_room(
-    contours: Sequence[ProgramContour], i: int, ring: Ring, lead: Sequence[Move], job: Job
+    contours: Sequence[ProgramContour], i: int, ring: Ring, lead: Sequence[Move], job: PlateJob
 ) -> bool:
     """Whether a lead-in lies in the scrap, a kerf away from all other cuts."""
     points = np.array([lead[0].start, *(p for move in lead for p in flattened(move, 0.05))])[:-1]

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from orthotome.core.machine.motion import fastest_round_mm_min
 from orthotome.core.path.travel import Course, joint_speeds_mm_s, peak_mm_s, travel
 from orthotome.core.pieces.timing import HEIGHT_MOVES_S, rapid_s
-from orthotome.core.programs.against import Table
+from orthotome.core.programs.checked_against import Table
 from orthotome.core.programs.contours import ProgramContour
 from orthotome.core.programs.program import (
     FEED,

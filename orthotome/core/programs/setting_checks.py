@@ -12,7 +12,7 @@ import numpy as np
 
 from orthotome.core.choose.capability import ability
 from orthotome.core.machine.hole_rules import hole_speed_mm_min
-from orthotome.core.programs.against import Against, Job
+from orthotome.core.programs.checked_against import CheckedAgainst, PlateJob
 from orthotome.core.programs.contours import ProgramContour, cut_runs
 from orthotome.core.programs.findings import Problem, differs
 from orthotome.core.programs.program import (
@@ -75,7 +75,7 @@ def _unit(mm: float) -> str:
     return "millimetres" if mm == 1.0 else "inches"
 
 
-def amperage(program: Program, job: Job) -> Iterator[Problem]:
+def amperage(program: Program, job: PlateJob) -> Iterator[Problem]:
     """An amperage named in the program that is not the fitted set's."""
     for named in program.amperes:
         if 15 <= named.value <= 1000 and differs(named.value, job.amperage_a, 0.02, 0.6):
@@ -89,7 +89,7 @@ def amperage(program: Program, job: Job) -> Iterator[Problem]:
             return
 
 
-def pierce(program: Program, contours: Sequence[ProgramContour], job: Job) -> Iterator[Problem]:
+def pierce(program: Program, contours: Sequence[ProgramContour], job: PlateJob) -> Iterator[Problem]:
     """A plate that the set does not pierce."""
     if not contours:
         return
@@ -111,7 +111,7 @@ def pierce(program: Program, contours: Sequence[ProgramContour], job: Job) -> It
 
 
 def suspect_unit(
-    program: Program, contours: Sequence[ProgramContour], against: Against
+    program: Program, contours: Sequence[ProgramContour], against: CheckedAgainst
 ) -> Iterator[Problem]:
     """A program whose numbers make sense in the other unit."""
     job = against.job
@@ -188,7 +188,9 @@ def without_torch(program: Program, contours: Sequence[ProgramContour]) -> Itera
 _LOW_MM = 6.0  # a torch this low that travels at a feed means to cut; assumption
 
 
-def heights(program: Program, contours: Sequence[ProgramContour], job: Job | None) -> Iterator[Problem]:
+def heights(
+    program: Program, contours: Sequence[ProgramContour], job: PlateJob | None
+) -> Iterator[Problem]:
     """Heights at or under the plate's top, and others than the setting's."""
     told: set[int] = set()
     for act in program.acts:
@@ -214,7 +216,7 @@ def _below(line: int, z_mm: float, at: tuple[float, float] | None, contour: int 
     )  # fmt: skip
 
 
-def _other_height(contour: ProgramContour, i: int, job: Job) -> Iterator[Problem]:
+def _other_height(contour: ProgramContour, i: int, job: PlateJob) -> Iterator[Problem]:
     s = job.setting
     for value, wanted, what in (
         (contour.run.pierce_height_mm, s.pierce_height_mm, "Pierces"),
@@ -231,7 +233,7 @@ def _other_height(contour: ProgramContour, i: int, job: Job) -> Iterator[Problem
             return
 
 
-def delays(contours: Sequence[ProgramContour], job: Job, *, test_piece: bool) -> Iterator[Problem]:
+def delays(contours: Sequence[ProgramContour], job: PlateJob, *, test_piece: bool) -> Iterator[Problem]:
     """Pierce delays that are not the setting's."""
     wanted = job.setting.pierce_delay_s
     if test_piece:
@@ -251,7 +253,7 @@ def delays(contours: Sequence[ProgramContour], job: Job, *, test_piece: bool) ->
 
 
 def feeds(
-    program: Program, contours: Sequence[ProgramContour], job: Job, *, unit_suspect: bool
+    program: Program, contours: Sequence[ProgramContour], job: PlateJob, *, unit_suspect: bool
 ) -> Iterator[Problem]:
     """Feeds that are not the setting's, hole by hole and contour by contour."""
     said = _said_feeds(program) if program.test_piece else {}
@@ -271,7 +273,7 @@ def feeds(
             yield from _feed_of(contour, i, job)
 
 
-def _feed_of(contour: ProgramContour, i: int, job: Job) -> Iterator[Problem]:
+def _feed_of(contour: ProgramContour, i: int, job: PlateJob) -> Iterator[Problem]:
     """Whether one contour's feeds are the setting's, or a hole's share of it."""
     wanted, feed = job.setting.speed_mm_min, contour.feed_mm_min
     low, high = wanted * (1 - FEED_SHARE), wanted * (1 + FEED_SHARE)
@@ -318,7 +320,7 @@ def is_small_hole(contour: ProgramContour) -> bool:
     return contour.kind == "hole" and contour.round_mm is not None and contour.round_mm < SMALL_MM
 
 
-def hole_feed_mm_min(job: Job) -> float:
+def hole_feed_mm_min(job: PlateJob) -> float:
     """The feed to write for a hole: the middle of 40 to 60 %."""
     return hole_speed_mm_min(job.setting.speed_mm_min)
 

@@ -5,7 +5,7 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from orthotome.core.path.rings import holds
-from orthotome.core.programs.against import Against
+from orthotome.core.programs.checked_against import CheckedAgainst
 from orthotome.core.programs.contours import ProgramContour
 from orthotome.core.programs.findings import Problem
 from orthotome.core.programs.program import LINE, X1, Y1, Array
@@ -24,7 +24,7 @@ def extents_mm(contours: Sequence[ProgramContour]) -> tuple[float, float, float,
     return float(low[0]), float(low[1]), float(high[0]), float(high[1])
 
 
-def on_sheet(contours: Sequence[ProgramContour], against: Against) -> Iterator[Problem]:
+def on_sheet(contours: Sequence[ProgramContour], against: CheckedAgainst) -> Iterator[Problem]:
     """What lies off the sheet from the chosen zero, or past the table's reach."""
     parts = [c for c in contours if c.closed]
     if not parts:
@@ -80,7 +80,7 @@ def _first_off(contours: Sequence[ProgramContour], most: Array) -> tuple[tuple[f
     return contours[0].pierce_at, contours[0].line, 0
 
 
-def arc_ends(contours: Sequence[ProgramContour], against: Against) -> Iterator[Problem]:
+def arc_ends(contours: Sequence[ProgramContour], against: CheckedAgainst) -> Iterator[Problem]:
     """Arcs that end beyond the plate's edge, or over a hole that is already cut."""
     gone: list[ProgramContour] = []
     for i, contour in enumerate(contours):

@@ -12,8 +12,8 @@ import numpy as np
 
 from orthotome.core.book.start_rows import How
 from orthotome.core.pieces.timing import HEIGHT_MOVES_S, rapid_s
-from orthotome.core.programs.against import Job, Table
 from orthotome.core.programs.check import Checked
+from orthotome.core.programs.checked_against import PlateJob, Table
 from orthotome.core.programs.contours import ProgramContour
 from orthotome.core.programs.program import FEED, KIND, RAPID, lengths_mm
 from orthotome.core.programs.run_costs import RunCosts, run_costs
@@ -40,7 +40,7 @@ class SetToCut:
     """A set as a job may be cut with it; None is "not known"."""
 
     name: str
-    job: Job
+    job: PlateJob
     per_start: float | None = None
     gas_l_min: float | None = None
 
@@ -129,7 +129,7 @@ def ways_to_cut(
     return Ways(whole, way((other, everything)), split, to_other, says)
 
 
-def with_job(contour: ProgramContour, job: Job) -> ProgramContour:
+def with_job(contour: ProgramContour, job: PlateJob) -> ProgramContour:
     """A contour with a job's feeds and pierce delay, its path as it is: the kerfs differ by less than a part's time
     shows."""
     motions = contour.motions.copy()

@@ -23,7 +23,7 @@ class FittedAnew:
 
 
 @dataclass(frozen=True)
-class Job:
+class JobAtTable:
     """What is to be cut there. ``trial`` tells one job of a table from another."""
 
     trial: int
@@ -36,5 +36,7 @@ class Job:
 class TableDoor(Protocol):
     """A table that cuts and reads what came out."""
 
-    def cut(self, job: Job, number: int, piece: PieceKind, setting: Setting, *, starts: int) -> Cut:
+    def cut(
+        self, job: JobAtTable, number: int, piece: PieceKind, setting: Setting, *, starts: int
+    ) -> Cut:
         """Cut number ``number`` of a job, measured; ``starts`` are those on the parts after it."""

@@ -16,10 +16,10 @@ from orthotome.core.quantities import ShopUnits, speak, spoken
 from orthotome.core.trial.campaign import Campaign, Cut
 from orthotome.core.trial.questions import Question
 from orthotome.desk.bench.thinking import TunerApart, ask, tuner, wake
-from orthotome.desk.working.once import Once
+from orthotome.desk.working.kept_answers import KeptAnswers
 from orthotome.store.bench import campaigns
 from orthotome.store.database import Database, once_a_question
-from orthotome.store.height.here import here
+from orthotome.store.height.trial_volts import here
 from orthotome.store.log.cuts import LoggedCut, logged_cuts
 from orthotome.store.shop import shop
 from orthotome.store.tables import Trial
@@ -31,7 +31,7 @@ if TYPE_CHECKING:
 _MOST_KEPT = 32
 
 
-_kept: "Once[tuple[Campaign, int, ShopUnits], Judgement]" = Once(_MOST_KEPT)
+_kept: "KeptAnswers[tuple[Campaign, int, ShopUnits], Judgement]" = KeptAnswers(_MOST_KEPT)
 
 
 class Judge:

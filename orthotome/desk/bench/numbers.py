@@ -4,7 +4,7 @@ from sqlmodel import Session
 
 from orthotome.core.book.start_rows import StartValues
 from orthotome.desk.bench.judging import Judge, judged
-from orthotome.store.height.here import NumbersNow
+from orthotome.store.height.trial_volts import NumbersNow
 from orthotome.store.tables import Trial
 
 

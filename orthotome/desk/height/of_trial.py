@@ -32,7 +32,7 @@ from orthotome.core.height.timing import (
     StartTiming,
     start_timing,
 )
-from orthotome.core.height.trace_report import Known, TraceReport
+from orthotome.core.height.trace_report import BesideTrace, TraceReport
 from orthotome.core.height.volts import (
     VoltsForHeight,
     VoltsHere,
@@ -46,10 +46,10 @@ from orthotome.core.torch.set_point import TrimNow
 from orthotome.core.trial.campaign import Campaign
 from orthotome.desk.bench.judging import Judge, judged
 from orthotome.desk.height.recording import report_or_none
-from orthotome.desk.working.once import Once
+from orthotome.desk.working.kept_answers import KeptAnswers
 from orthotome.formats.machine.table_page import TablePage
 from orthotome.store.height import readings, traces
-from orthotome.store.height.here import here
+from orthotome.store.height.trial_volts import here
 from orthotome.store.log.cuts import LoggedCut
 from orthotome.store.machine import pages
 from orthotome.store.shop import shop
@@ -57,7 +57,9 @@ from orthotome.store.tables import ControlRow, TraceRow, Trial
 from orthotome.store.trial import trials
 
 _MOST_REPORTS = 64
-_reports: Once[tuple[int, datetime, int, Known], TraceReport | None] = Once(_MOST_REPORTS)
+_reports: KeptAnswers[tuple[int, datetime, int, BesideTrace], TraceReport | None] = KeptAnswers(
+    _MOST_REPORTS
+)
 
 
 @dataclass(frozen=True)
@@ -201,7 +203,7 @@ def _newest_report(session: Session, trial_id: int, found: VoltsForHeight) -> Tr
 
 def report_of(session: Session, row: TraceRow, slope_v_per_mm: float | None) -> TraceReport | None:
     """What an ended recording says; it never changes, so it is read once."""
-    known = Known(slope_v_per_mm, row.cut_height_mm, None, row.speed_mm_min)
+    known = BesideTrace(slope_v_per_mm, row.cut_height_mm, None, row.speed_mm_min)
     # By when it began, too: a backup that is brought back may have another recording under the same number.
     question = row.id or 0, row.begun_at, row.samples, known
 

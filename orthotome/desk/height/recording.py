@@ -12,7 +12,7 @@ from sqlalchemy.exc import DatabaseError, DBAPIError
 from orthotome.core.errors import TradeError
 from orthotome.core.height.events import EventKind
 from orthotome.core.height.trace import Array, Trace, filled, runs
-from orthotome.core.height.trace_report import Known, TraceReport, read_trace
+from orthotome.core.height.trace_report import BesideTrace, TraceReport, read_trace
 from orthotome.core.torch.counts import Counts
 from orthotome.desk.height.live_sample import LiveSample
 from orthotome.desk.working.journal import journal
@@ -212,7 +212,7 @@ def ended(database: Database, trace_id: int, starts: int, arc_on_s: float, inter
     """End a recording in the records, and say what it came to."""
     with database.read() as session:
         row = traces.trace(session, trace_id)
-        known = Known(cut_height_mm=row.cut_height_mm, speed_mm_min=row.speed_mm_min)
+        known = BesideTrace(cut_height_mm=row.cut_height_mm, speed_mm_min=row.speed_mm_min)
         report = report_or_none(traces.samples(session, trace_id), known)
     kinds = [e.kind for c in report.cuts for e in c.events] if report else []
     never = report.pilots_s if report else ()  # burned, and never cut: no starts of these parts
@@ -223,7 +223,7 @@ def ended(database: Database, trace_id: int, starts: int, arc_on_s: float, inter
     return summary_of(trace_id, counted, report, interrupted)
 
 
-def report_or_none(trace: Trace, known: Known) -> TraceReport | None:
+def report_or_none(trace: Trace, known: BesideTrace) -> TraceReport | None:
     """What a recording says; None where there is nothing in it, or nothing that can be read."""
     if not len(trace) or not np.isfinite(trace.volts_v).any():
         return None
@@ -284,7 +284,7 @@ def end_broken_off(database: Database, table_id: int | None = None) -> None:
         left = [row.id or 0 for row in rows if table_id in (None, row.table_id)]
     for trace_id in left:
         with database.read() as session:
-            report = report_or_none(traces.samples(session, trace_id), Known())
+            report = report_or_none(traces.samples(session, trace_id), BesideTrace())
         # As they were counted while it ran: every arc that burned, also those that never cut.
         burned_s = [*(c.arc_s for c in report.cuts), *report.pilots_s] if report else []
         ended(database, trace_id, len(burned_s), sum(burned_s), traces.BROKEN_OFF)

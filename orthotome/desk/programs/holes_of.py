@@ -6,7 +6,7 @@ from sqlmodel import Session
 
 from orthotome.core.machine.hole_fit import drawn_across_mm
 from orthotome.formats.programs.report import ProgramReport
-from orthotome.store.height.here import NumbersNow
+from orthotome.store.height.trial_volts import NumbersNow
 from orthotome.store.machine import holes
 from orthotome.store.programs import programs
 from orthotome.store.tables import ProgramRow

@@ -6,7 +6,7 @@ from sqlmodel import Session
 
 from orthotome.core.errors import TradeError
 from orthotome.core.programs.split import SetToCut, Way, Ways
-from orthotome.desk.programs.found import text
+from orthotome.desk.programs.findings import text
 from orthotome.desk.programs.run_of import program_start_cost
 from orthotome.desk.working.apart import apart
 from orthotome.formats.programs.answering import split_with, ways_with

@@ -52,7 +52,7 @@ class TraceReportFile(WrittenModel):
     cannot_tell: tuple[str, ...]
 
 
-def trace_text(data: bytes, known: core.Known) -> TraceReportFile:
+def trace_text(data: bytes, known: core.BesideTrace) -> TraceReportFile:
     """The report of a CSV file. Raises FileError or TradeError in one sentence."""
     return report_to_file(core.read_trace(read_trace_csv(data), known))
 

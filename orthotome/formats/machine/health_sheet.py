@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from datetime import datetime
 
-from orthotome.core.machine.health import Line, Standing
+from orthotome.core.machine.health import HealthLine, Standing
 from orthotome.formats.paper import blank_page, in_letters, line
 
 _SAID: dict[Standing, str] = {
@@ -15,7 +15,9 @@ _SAID: dict[Standing, str] = {
 }
 
 
-def write_health_sheet(table: str, lines: Sequence[Line], upsets: Sequence[str], at: datetime) -> bytes:
+def write_health_sheet(
+    table: str, lines: Sequence[HealthLine], upsets: Sequence[str], at: datetime
+) -> bytes:
     """The page as a PDF, A4, in the shop's units."""
     pdf = blank_page(f"Health of the {table}")
     line(pdf, 22, f"Health of the {table}", bold=True)

@@ -27,7 +27,7 @@ _LEAST_MM = 1e-4  # shorter moves are dust of the drawing
 
 
 @dataclass(frozen=True)
-class Found:
+class DrawingRead:
     """The contours of a drawing, and what is to be said about how it was read."""
 
     rings: tuple[Ring, ...]
@@ -59,7 +59,7 @@ def measured(rings: Sequence[Ring]) -> Measured:
     return Measured(len(rings) - holes, holes, extent(rings))
 
 
-def read_drawing(content: bytes, unit: Unit | None = None) -> Found:
+def read_drawing(content: bytes, unit: Unit | None = None) -> DrawingRead:
     """The contours of a DXF or SVG file. ``unit``, where it is given, is that of the drawing's numbers, whatever
     the file says of itself.
 
@@ -95,7 +95,7 @@ def read_drawing(content: bytes, unit: Unit | None = None) -> Found:
         raise TradeError(
             "drawing", f"holds {len(rings)} contours: more than {MOST_RINGS} are no test part."
         )
-    return Found(rings, tuple(notes), measured(rings))
+    return DrawingRead(rings, tuple(notes), measured(rings))
 
 
 def _with_arcs(ring: Ring) -> Ring:

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.axis_map import AxisMap
-from orthotome.core.programs.against import Against
 from orthotome.core.programs.check import Checked, check
-from orthotome.core.programs.corrections import Correction
+from orthotome.core.programs.checked_against import CheckedAgainst
+from orthotome.core.programs.corrections import LineChanged
 from orthotome.core.programs.findings import Code
 from orthotome.core.programs.remade import remake_for
 from orthotome.core.programs.split import SetToCut, Ways, ways_to_cut
@@ -27,7 +27,7 @@ class ProgramText:
     content: bytes
     profile: OutputProfile
     axes: AxisMap
-    against: Against
+    against: CheckedAgainst
 
     def checked(self, progress: Callable[[float], None] | None = None) -> Checked:
         """Read and checked. Raises FileError for what is no program."""
@@ -45,7 +45,7 @@ class Copy:
     """A program written anew, and what was written into it."""
 
     content: bytes
-    written: tuple[Correction, ...]
+    written: tuple[LineChanged, ...]
 
     @classmethod
     def of(cls, made: Corrected) -> "Copy":

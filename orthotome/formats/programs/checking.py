@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 from orthotome.core.book.start_rows import StartValues
 from orthotome.core.machine.axis_map import FRAME, AxisMap
-from orthotome.core.programs.against import Against, Job, Table
 from orthotome.core.programs.check import check
+from orthotome.core.programs.checked_against import CheckedAgainst, PlateJob, Table
 from orthotome.core.quantities import INCH, METRIC, speaking
 from orthotome.formats.book.recipe import RecipeFile
 from orthotome.formats.machine.profile import SHIPPED, OutputProfile, profile_named
@@ -44,14 +44,14 @@ def check_file(
     axes = page.axis_map() or FRAME
     with speaking(INCH if profile.units == "in" else METRIC):
         drawing = read_drawing(given.drawing, given.drawing_unit).rings if given.drawing else None
-        against = Against(_job(given), table_of(page), given.sheet_mm, drawing)
+        against = CheckedAgainst(_job(given), table_of(page), given.sheet_mm, drawing)
         if not write:
             return report_to_file(check(read_program(content, profile, axes), against)), None
         return _written(content, profile, against, axes)
 
 
 def _written(
-    content: bytes, profile: OutputProfile, against: Against, axes: AxisMap
+    content: bytes, profile: OutputProfile, against: CheckedAgainst, axes: AxisMap
 ) -> tuple[ProgramReport, bytes]:
     """The report of the program as it came, with what was put right in the copy."""
     found = check(read_program(content, profile, axes), against)
@@ -59,20 +59,20 @@ def _written(
     return report_to_file(found, copy.written), copy.content
 
 
-def _job(given: Given) -> Job | None:
+def _job(given: Given) -> PlateJob | None:
     if given.recipe is not None:
         return job_of_recipe(read_json(RecipeFile, given.recipe))
     if given.campaign is None:
         return None
     campaign = read_campaign(given.campaign)
     torch = campaign.torch_set
-    return Job(campaign.thickness_mm, campaign.start, torch.amperage_a, torch.swirl)
+    return PlateJob(campaign.thickness_mm, campaign.start, torch.amperage_a, torch.swirl)
 
 
-def job_of_recipe(recipe: RecipeFile) -> Job:
+def job_of_recipe(recipe: RecipeFile) -> PlateJob:
     """What a recipe says of a job."""
     torch = recipe.torch_set
-    return Job(
+    return PlateJob(
         recipe.thickness_mm, StartValues(**recipe.setting.model_dump()), torch.amperage_a, torch.swirl
     )
 

@@ -13,10 +13,10 @@ import numpy as np
 
 from orthotome.core.machine.axis_map import FRAME, AxisMap
 from orthotome.core.path.paths import Line, Move, Point
-from orthotome.core.programs.against import Against, Job
 from orthotome.core.programs.check import Checked, check
+from orthotome.core.programs.checked_against import CheckedAgainst, PlateJob
 from orthotome.core.programs.corrections import (
-    Correction,
+    LineChanged,
     inside_first,
     overrun_moves,
     wanted_feeds_mm_min,
@@ -48,14 +48,14 @@ class Corrected:
     """The copy, what was changed in it, and what it is now."""
 
     content: bytes
-    written: tuple[Correction, ...]
+    written: tuple[LineChanged, ...]
     checked: Checked
 
 
 def corrected(
     content: bytes,
     profile: OutputProfile,
-    against: Against,
+    against: CheckedAgainst,
     axes: AxisMap = FRAME,
     *,
     heights: bool = False,
@@ -68,13 +68,15 @@ def corrected(
 class _Corrector:
     """The text as it stands after each stage, and what is known of it."""
 
-    def __init__(self, content: bytes, profile: OutputProfile, against: Against, axes: AxisMap) -> None:
+    def __init__(
+        self, content: bytes, profile: OutputProfile, against: CheckedAgainst, axes: AxisMap
+    ) -> None:
         self.profile, self.axes = profile, axes
         # Sizes are typed for contours by their number, and a copy may cut them in another order.
         self.against = replace(against, nominal={})
         self.ending = b"\r\n" if b"\r\n" in content[:10_000] else b"\n"
         self.lines = [_Text(n, t) for n, t in enumerate(lines_of(content), 1)]
-        self.written: list[Correction] = []
+        self.written: list[LineChanged] = []
         self.checked = self.read()
 
     def run(self, *, heights: bool) -> Corrected:
@@ -148,7 +150,7 @@ class _Corrector:
                 at = bodies[i][0].of
                 self.mark_at(at, "cut before the outline that it lies in")
                 self.written.append(
-                    Correction(
+                    LineChanged(
                         at,
                         f"cut after line {outer.line}",
                         "cut before it",
@@ -164,7 +166,7 @@ class _Corrector:
         bodies = [self.lines[a - 1 : b - 1] for a, b in pairwise(bounds)]
         return self.lines[: bounds[0] - 1], bodies, self.lines[bounds[-1] - 1 :]
 
-    def feeds(self, job: Job) -> None:
+    def feeds(self, job: PlateJob) -> None:
         """F words, said anew where the one in force is another."""
         if not with_code(self.checked, "no_feed", "feed_differs", "hole_too_fast"):
             return
@@ -203,7 +205,7 @@ class _Corrector:
             why = f"{share}, {speed(feed)}" if changed else "said again, as it was"
             self.change(n, text, said[0] if said else "no F word", word, why)
 
-    def delays(self, job: Job) -> None:
+    def delays(self, job: PlateJob) -> None:
         """Waits after torch on."""
         wait = job.setting.pierce_delay_s
         said = f"{wait:.2f}" if self.profile.delay_unit == "s" else f"{1000 * wait:.0f}"
@@ -224,7 +226,7 @@ class _Corrector:
         for line, words in reversed(inserts):
             self.insert(line, words, f"the setting's pierce delay, {seconds(wait)}")
 
-    def heights(self, job: Job) -> None:
+    def heights(self, job: PlateJob) -> None:
         """Pierce and cut height in Z words."""
         acts, per = self.checked.program.acts, self.per_mm(self.checked.program)
         for i in with_code(self.checked, "height_differs"):
@@ -265,7 +267,7 @@ class _Corrector:
         for line, word in sorted(inserts, reverse=True):
             self.insert(line, [word], "height control off in a hole")
 
-    def overruns(self, job: Job) -> None:
+    def overruns(self, job: PlateJob) -> None:
         """The beginning of a contour cut once more."""
         program = self.checked.program
         inserts: list[tuple[int, list[str]]] = []
@@ -295,14 +297,14 @@ class _Corrector:
         self.lines[line - 1] = replace(
             item, text=self.marked(text, f"was {was}" if was != "no F word" else "added")
         )
-        self.written.append(Correction(item.of, was.strip(), now.strip(), why))
+        self.written.append(LineChanged(item.of, was.strip(), now.strip(), why))
 
     def insert(self, line: int, words: Sequence[str], why: str) -> None:
         """New lines behind a line, the first marked."""
         item = self.lines[line - 1]
         new = [_Text(item.of, self.marked(w, "added") if n == 0 else w) for n, w in enumerate(words)]
         self.lines[line:line] = new
-        self.written.append(Correction(item.of, "", " / ".join(words), why))
+        self.written.append(LineChanged(item.of, "", " / ".join(words), why))
 
     def mark_at(self, of: int, text: str) -> None:
         """A comment of its own before a line of the original."""

@@ -9,10 +9,10 @@ from orthotome.core.errors import TradeError
 from orthotome.core.machine.axis_map import AxisMap
 from orthotome.core.path.paths import Line, Move, flattened
 from orthotome.core.path.rings import distances
-from orthotome.core.programs.against import Against
 from orthotome.core.programs.check import Checked, check
+from orthotome.core.programs.checked_against import CheckedAgainst
 from orthotome.core.programs.contours import ProgramContour
-from orthotome.core.programs.corrections import Correction
+from orthotome.core.programs.corrections import LineChanged
 from orthotome.core.programs.program import KIND, LINE, RAPID
 from orthotome.core.programs.remade import Remake, remade, together
 from orthotome.formats.machine.profile import OutputProfile
@@ -24,7 +24,11 @@ _READ_BACK_MM = 0.02
 
 
 def rewritten(
-    content: bytes, profile: OutputProfile, against: Against, axes: AxisMap, remakes: Sequence[Remake]
+    content: bytes,
+    profile: OutputProfile,
+    against: CheckedAgainst,
+    axes: AxisMap,
+    remakes: Sequence[Remake],
 ) -> Corrected:
     """The copy with these contours cut otherwise. Raises TradeError where one cannot be, NoProgram for no program."""
     found = check(read_program(content, profile, axes), against)
@@ -42,7 +46,7 @@ def rewritten(
         )
     ending = b"\r\n" if b"\r\n" in content[:10_000] else b"\n"
     lines = lines_of(content)
-    written: list[Correction] = []
+    written: list[LineChanged] = []
     planned: dict[int, tuple[Move, ...]] = {}
     for i, remake in sorted(together(remakes).items(), reverse=True):
         if not 0 <= i < len(found.contours):
@@ -63,7 +67,7 @@ def _with(  # noqa: PLR0917 (all that a contour's lines hang on)
     moves: Sequence[Move],
     axes: AxisMap,
     profile: OutputProfile,
-) -> tuple[list[str], Correction]:
+) -> tuple[list[str], LineChanged]:
     """The lines with one contour's motions replaced, and the rapid before it sent to its pierce."""
     program, run = found.program, contour.run
     rows = program.motions[run.first : run.after]
@@ -91,7 +95,7 @@ def _with(  # noqa: PLR0917 (all that a contour's lines hang on)
     mark = _mark(profile)
     kept = [*lines[: rapid - 1], f"{go}{mark}", *lines[rapid : first - 1], *new, *lines[last:]]
     was = f"lines {first} to {last}"
-    return kept, Correction(contour.line, was, f"{len(new)} moves", "cut otherwise, as it was drawn")
+    return kept, LineChanged(contour.line, was, f"{len(new)} moves", "cut otherwise, as it was drawn")
 
 
 def _mark(profile: OutputProfile) -> str:

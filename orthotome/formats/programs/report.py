@@ -8,7 +8,7 @@ from pydantic import Field
 from orthotome.core.edge.edges import Side
 from orthotome.core.programs.check import Checked
 from orthotome.core.programs.contours import Kind, Turns
-from orthotome.core.programs.corrections import Correction
+from orthotome.core.programs.corrections import LineChanged
 from orthotome.core.programs.findings import Code, Severity
 from orthotome.formats.reading import WrittenModel
 
@@ -66,7 +66,7 @@ class ProgramReport(WrittenModel):
     written: tuple[WrittenReport, ...] | None = None
 
 
-def report_to_file(checked: Checked, written: tuple[Correction, ...] | None = None) -> ProgramReport:
+def report_to_file(checked: Checked, written: tuple[LineChanged, ...] | None = None) -> ProgramReport:
     """The open file of what was found, and of what was put right in a copy."""
     extents = checked.extents_mm
     return ProgramReport(

@@ -7,10 +7,10 @@ from itertools import pairwise
 
 from orthotome.core.errors import TradeError
 from orthotome.core.machine.axis_map import AxisMap
-from orthotome.core.programs.against import Against, Job
 from orthotome.core.programs.check import Checked, check
+from orthotome.core.programs.checked_against import CheckedAgainst, PlateJob
 from orthotome.core.programs.contours import ProgramContour
-from orthotome.core.programs.corrections import Correction, inside_first
+from orthotome.core.programs.corrections import LineChanged, inside_first
 from orthotome.core.programs.remade import remake_for_set
 from orthotome.core.quantities import length
 from orthotome.formats.machine.profile import OutputProfile
@@ -36,9 +36,9 @@ class TwoSets:
     """The set that a program was made for and the other one, by name and setting; the contours that the other one cuts."""
 
     own_name: str
-    own: Job
+    own: PlateJob
     other_name: str
-    other: Job
+    other: PlateJob
     to_other: frozenset[int]
 
     @property
@@ -48,7 +48,7 @@ class TwoSets:
 
 
 def halves(
-    content: bytes, profile: OutputProfile, against: Against, axes: AxisMap, sets: TwoSets
+    content: bytes, profile: OutputProfile, against: CheckedAgainst, axes: AxisMap, sets: TwoSets
 ) -> Halves:
     """Both programs, each read back and checked. Raises NoProgram, or TradeError where it cannot be taken apart."""
     found = check(read_program(content, profile, axes), against)
@@ -99,13 +99,13 @@ class _Half:
     axes: AxisMap
     ending: str
 
-    def own(self, which: Sequence[int], against: Against, mark: str) -> Corrected:
+    def own(self, which: Sequence[int], against: CheckedAgainst, mark: str) -> Corrected:
         """What stays with the program's own set; words that went with the other half are said again."""
         text, numbers = self.text(which, mark)
         copy = corrected(text, self.profile, against, self.axes)
         return replace(copy, written=_of_original(copy.written, numbers))
 
-    def other(self, sets: TwoSets, against: Against, mark: str) -> Corrected:
+    def other(self, sets: TwoSets, against: CheckedAgainst, mark: str) -> Corrected:
         """What the other set cuts: its amperage, feeds, delays, heights, kerf and direction."""
         text, numbers = self.text(sorted(sets.to_other), mark)
         text = self.with_amperage(text, sets.own.amperage_a, sets.other.amperage_a)
@@ -168,6 +168,6 @@ class _Half:
         return self.ending.join(lines).encode()
 
 
-def _of_original(written: Sequence[Correction], numbers: Sequence[int]) -> tuple[Correction, ...]:
+def _of_original(written: Sequence[LineChanged], numbers: Sequence[int]) -> tuple[LineChanged, ...]:
     """Corrections by the line of the original instead of the half's."""
     return tuple(replace(w, line=numbers[min(w.line, len(numbers)) - 1]) for w in written)

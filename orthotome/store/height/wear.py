@@ -40,7 +40,7 @@ _TOUCH = 0.5  # of the cut height, where the trial's limit is no lower than it
 
 
 @dataclass(frozen=True)
-class Job:
+class WearJob:
     """What a life is asked for: the trial whose volts they are, its height, what a millimetre is worth."""
 
     trial: Trial
@@ -112,7 +112,7 @@ def life_on(session: Session, part: PartRow, belief: WearBelief | None = None) -
     return learn(pit_ledger(part, seen, done), belief or belief_of(session, part))
 
 
-def life_in(session: Session, job: Job) -> LearnedLife:
+def life_in(session: Session, job: WearJob) -> LearnedLife:
     """The life of the electrode that is fitted on a trial's table, by its pits and by the volts of that trial and of
     the checks of its recipe. Volts through an earlier signal path are left out."""
     now = job.now
@@ -126,7 +126,7 @@ def life_in(session: Session, job: Job) -> LearnedLife:
 
 
 def _level_of(
-    session: Session, job: Job, part_id: int, read: list[_Volts], level: tuple[float, float]
+    session: Session, job: WearJob, part_id: int, read: list[_Volts], level: tuple[float, float]
 ) -> tuple[float, float]:
     """What the volts of another electrode say of this job's volts on new parts."""
     life = _learned(session, job, parts.part(session, part_id), read, level)
@@ -135,7 +135,7 @@ def _level_of(
 
 
 def _learned(
-    session: Session, job: Job, part: PartRow, read: list[_Volts], level: tuple[float, float]
+    session: Session, job: WearJob, part: PartRow, read: list[_Volts], level: tuple[float, float]
 ) -> LearnedLife:
     part_id = part.id or 0
     seen = inspections.of_parts(session, [part_id])[part_id]
@@ -148,7 +148,7 @@ def _ledger(  # noqa: PLR0917 (a ledger is of all that is known)
     seen: Sequence[InspectionRow],
     done: Counts,
     read: Sequence[_Volts],
-    job: Job | None = None,
+    job: WearJob | None = None,
     level: tuple[float, float] = (_USUAL_V, LEVEL_SD_V),
 ) -> PartsLedger:
     entries = [
@@ -191,7 +191,7 @@ def _in_order(entries: Sequence[LifeEntry]) -> tuple[LifeEntry, ...]:
     return tuple(found)
 
 
-def _volts(session: Session, job: Job, signal_id: int) -> dict[int, list[_Volts]]:
+def _volts(session: Session, job: WearJob, signal_id: int) -> dict[int, list[_Volts]]:
     """Steady volts at set heights of a trial and of the checks of its recipes, by electrode, oldest first."""
     cuts = select(CutRow).where(
         CutRow.trial_id == job.trial.id,

@@ -9,7 +9,7 @@ from sqlalchemy import func
 from sqlmodel import Session, col, select
 
 from orthotome.core.doubts import INSISTED, Doubt
-from orthotome.core.log.correction import Correction
+from orthotome.core.log.correction import CutCorrection
 from orthotome.core.log.items import TELLS_THE_SETTING, Item, SheetKind
 from orthotome.core.log.looks import Look
 from orthotome.core.torch.counts import ONE_START, Counts
@@ -201,7 +201,7 @@ def take_in_cuts(session: Session, found: Trial, cuts: Sequence[Cut]) -> None:
 
 
 def correct_cut(
-    session: Session, trial_id: int, cut_id: int, version: int, correction: Correction
+    session: Session, trial_id: int, cut_id: int, version: int, correction: CutCorrection
 ) -> CutRow:
     """Change what a correction names of a cut and leave the rest; what stood there is noted.
 

@@ -7,7 +7,7 @@ from dataclasses import asdict
 from sqlmodel import Session, col, select
 
 from orthotome.core.path.rings import Ring
-from orthotome.formats.pieces.drawing import Found, Measured, measured
+from orthotome.formats.pieces.drawing import DrawingRead, Measured, measured
 from orthotome.formats.pieces.own_part import OwnPartFile, rings_from_file, rings_to_file
 from orthotome.store.errors import NotFound
 from orthotome.store.tables import OwnPart
@@ -27,7 +27,7 @@ def own_part(session: Session, part_id: int) -> OwnPart:
     return found
 
 
-def add(session: Session, name: str, found: Found) -> OwnPart:
+def add(session: Session, name: str, found: DrawingRead) -> OwnPart:
     """Keep the contours of a part, and what they come to: a list of parts need not read them again."""
     row = OwnPart(
         name=name,

@@ -13,8 +13,8 @@ from orthotome.core.book.start_rows import How, StartValues
 from orthotome.core.choose.capability import UNWRITTEN, ability
 from orthotome.core.choose.choosing import Process
 from orthotome.core.machine.axis_map import FRAME, AxisMap
-from orthotome.core.programs.against import Against, Job
-from orthotome.core.programs.corrections import Correction
+from orthotome.core.programs.checked_against import CheckedAgainst, PlateJob
+from orthotome.core.programs.corrections import LineChanged
 from orthotome.core.programs.kept import Stand, dialled
 from orthotome.core.torch.pit import LearnedLife
 from orthotome.core.trial.campaign import TorchSet
@@ -27,7 +27,7 @@ from orthotome.store import changes
 from orthotome.store.book import recipes, rows
 from orthotome.store.choose import processes
 from orthotome.store.errors import ChangedMeanwhile, NotFound
-from orthotome.store.height.here import NumbersNow, life_now
+from orthotome.store.height.trial_volts import NumbersNow, life_now
 from orthotome.store.machine import pages
 from orthotome.store.shop import shop
 from orthotome.store.tables import ProgramRow, Trial, now
@@ -40,7 +40,7 @@ class Setting:
     """What a program belongs to: a metal of a job's thickness, and the numbers of a set for it. What a start costs by the
     set's own figures, and what gas it takes, where they are written down."""
 
-    job: Job | None = None
+    job: PlateJob | None = None
     title: str = ""
     revision: int = 0
     set_name: str = ""
@@ -55,7 +55,7 @@ class Basis:
     """Everything that a program is checked against now. ``set_name`` is the setting's, ``fitted`` the table's; what a start
     costs is by the set's own figures."""
 
-    against: Against
+    against: CheckedAgainst
     profile: OutputProfile
     axes: AxisMap
     title: str
@@ -108,7 +108,7 @@ def begun(session: Session, table_id: int, name: str, content: bytes) -> Program
 
 
 def copy_of(
-    row: ProgramRow, content: bytes, written: Sequence[Correction], *, ending: str = "put right"
+    row: ProgramRow, content: bytes, written: Sequence[LineChanged], *, ending: str = "put right"
 ) -> ProgramRow:
     """A copy that was put right, beside the program that it was made of; or one of the two that it was split into.
     Its contours may be others by their number: typed sizes are not taken along."""
@@ -146,7 +146,7 @@ def change(session: Session, program_id: int, version: int, changed: dict[str, A
 
 
 def half_of(
-    row: ProgramRow, content: bytes, written: Sequence[Correction], nth: int, torch_set_id: int | None
+    row: ProgramRow, content: bytes, written: Sequence[LineChanged], nth: int, torch_set_id: int | None
 ) -> ProgramRow:
     """One of the two programs that a program was split into, for its own set or (by its number) for another."""
     half = copy_of(row, content, written, ending=f"{nth} of 2")
@@ -160,9 +160,9 @@ def _name_of_copy(name: str, said: str) -> str:
     return f"{stem} {said}.{ending}" if dot else f"{name} {said}"
 
 
-def written_in(row: ProgramRow) -> list[Correction]:
+def written_in(row: ProgramRow) -> list[LineChanged]:
     """What was put right in a copy."""
-    return [Correction(**w) for w in json.loads(row.written)]
+    return [LineChanged(**w) for w in json.loads(row.written)]
 
 
 def copies_of(session: Session, program_id: int) -> Sequence[ProgramRow]:
@@ -210,7 +210,7 @@ def basis(session: Session, row: ProgramRow, numbers: NumbersNow) -> Basis:
     sheet = (row.sheet_x_mm, row.sheet_y_mm) if row.sheet_x_mm and row.sheet_y_mm else None
     drawing = rings_from_file(OwnPartFile.model_validate_json(row.drawing)) if row.drawing else None
     return Basis(
-        Against(setting.job, table_of(page), sheet, drawing, nominal_of(row)),
+        CheckedAgainst(setting.job, table_of(page), sheet, drawing, nominal_of(row)),
         page.profile or SHIPPED["metric"],
         page.axis_map() or FRAME,
         setting.title,
@@ -281,7 +281,7 @@ def with_set(session: Session, row: ProgramRow, own: Setting, torch_set_id: int)
     if pierces.code not in ("pierce", "unknown"):
         return WithSet(none, numbers.how, pierces.why)
     start = numbers.values if numbers.how == "recipe" else dialled_start(numbers.values)
-    job = Job(thickness_mm, start, torch.amperage_a, torch.swirl, can)
+    job = PlateJob(thickness_mm, start, torch.amperage_a, torch.swirl, can)
     return WithSet(_with_costs(replace(none, job=job), process), numbers.how, " ".join(numbers.warnings))
 
 
@@ -307,7 +307,7 @@ def _own_setting(session: Session, row: ProgramRow, numbers: NumbersNow) -> Sett
     torch = sets.torch_set_of(sets.torch_set(session, trial.torch_set_id), trial.gas)
     process = _process(session, torch, trial.metal, trial.thickness_mm)
     can = process.capability if process else UNWRITTEN
-    job = Job(trial.thickness_mm, numbers(session, trial), torch.amperage_a, torch.swirl, can)
+    job = PlateJob(trial.thickness_mm, numbers(session, trial), torch.amperage_a, torch.swirl, can)
     found = Setting(job, trial.title, trial.revision, torch.name, trial.metal, torch=torch)
     return _with_costs(found, process)
 

@@ -12,7 +12,7 @@ from orthotome.core.torch.forecast import set_point_now, set_point_sd
 from orthotome.core.torch.pit import LearnedLife
 from orthotome.store.database import once_a_question
 from orthotome.store.height import readings
-from orthotome.store.height.wear import Job, life_in, life_on
+from orthotome.store.height.wear import WearJob, life_in, life_on
 from orthotome.store.shop import shop
 from orthotome.store.tables import Trial
 from orthotome.store.torch import fittings, parts
@@ -22,7 +22,7 @@ NumbersNow = Callable[[Session, Trial], StartValues]
 
 
 @dataclass(frozen=True)
-class Here:
+class TrialVolts:
     """The volts, with the readings and the life of the electrode that they come from."""
 
     volts: VoltsHere
@@ -31,16 +31,16 @@ class Here:
     now: fittings.Fitted
 
 
-def here(session: Session, trial: Trial, at: Setting) -> Here:
+def here(session: Session, trial: Trial, at: Setting) -> TrialVolts:
     """What will be seen of a trial's volts at a setting."""
     taken = readings.readings(session, trial)
     found = volts_for_height(taken.taken)
     now = fittings.fitted(session, trial.table_id)
-    job = Job(trial, at.cut_height_mm, found.slope_v_per_mm, now, at.speed_mm_min, found.by_ln_speed)
+    job = WearJob(trial, at.cut_height_mm, found.slope_v_per_mm, now, at.speed_mm_min, found.by_ln_speed)
     life = life_in(session, job)
     of_trial = any(c.trial_id == trial.id for c in taken.cuts) or life.volts > 0
     level = believable(set_point_now(life), set_point_sd(life)) if of_trial else None
-    return Here(VoltsHere(at, level, with_wear(found, life)), taken, life, now)
+    return TrialVolts(VoltsHere(at, level, with_wear(found, life)), taken, life, now)
 
 
 def life_now(session: Session, table_id: int, numbers: NumbersNow) -> LearnedLife:

@@ -10,7 +10,7 @@ K = TypeVar("K", bound=Hashable)
 V = TypeVar("V")
 
 
-class Once(Generic[K, V]):
+class KeptAnswers(Generic[K, V]):
     """The newest answers by their question; of several that ask for the same one, the first works it out."""
 
     def __init__(self, most_kept: int) -> None:

@@ -9,21 +9,21 @@ from sqlmodel import Session
 from orthotome.core.programs.findings import Code
 from orthotome.core.quantities import ShopUnits, spoken
 from orthotome.desk.working.apart import Watch, apart
-from orthotome.desk.working.once import Once
+from orthotome.desk.working.kept_answers import KeptAnswers
 from orthotome.formats.programs.answering import Copy, ProgramText, as_shown, cut_otherwise, put_right
 from orthotome.formats.programs.picture import WorkedOut
-from orthotome.store.height.here import NumbersNow
+from orthotome.store.height.trial_volts import NumbersNow
 from orthotome.store.programs import programs
 from orthotome.store.tables import ProgramRow
 
 MOST_CPU_S = 120
 """For a program of 50 MB; who waits for it sees how far it is, and can stop it."""
 
-Kept = Once[tuple[int, str, int, ShopUnits], WorkedOut]
+Kept = KeptAnswers[tuple[int, str, int, ShopUnits], WorkedOut]
 
 
 @dataclass(frozen=True)
-class Found:
+class ProgramFindings:
     """What was found in the programs that were looked at last, and the readings that somebody watches, by their key."""
 
     kept: Kept

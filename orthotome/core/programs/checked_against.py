@@ -16,7 +16,7 @@ from orthotome.core.pieces.timing import USUAL_RAPID_MM_MIN
 
 
 @dataclass(frozen=True)
-class Job:
+class PlateJob:
     """A setting for one plate with one set: a proven recipe, or a trial's starting numbers."""
 
     thickness_mm: float
@@ -54,10 +54,10 @@ class Table:
 
 
 @dataclass(frozen=True)
-class Against:
+class CheckedAgainst:
     """All of it."""
 
-    job: Job | None = None
+    job: PlateJob | None = None
     table: Table = field(default_factory=Table)
     sheet_mm: tuple[float, float] | None = None
     drawing: tuple[Ring, ...] | None = None

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING, cast
 from sqlmodel import Session
 
 from orthotome.api.bench import models
+from orthotome.api.log import models as log_models
 from orthotome.api.log.answers import cut
 from orthotome.api.trial import models as trial_models
 from orthotome.api.trial.answers import earlier as earlier_trial
@@ -50,27 +51,11 @@ def bench(
     from orthotome.core.tuner.next_act import heading, next_act  # noqa: PLC0415
     from orthotome.core.tuner.taught import taught  # noqa: PLC0415
 
-    passed = dict(zip((c.id for c in judgement.learned.campaign.cuts), judgement.passed, strict=True))
     advice, campaign = judgement.advice, judgement.learned.campaign
     act, handed = next_act(judgement), advice.hand_off
-    rows, doubts = {c.cut.id: c.row for c in logged}, evidence.doubts(judgement)
-    expected = None
-    if advice.next_cuts:
-        expected = expected_to_file(judgement.expected(act.setting))
     return models.BenchAnswer(
         trial=shown,
-        cuts=[
-            cut(
-                c,
-                campaign.torch_set,
-                campaign.target,
-                passed.get(c.cut.id),
-                doubts.get(c.cut.id, ()),
-                thickness_mm=campaign.thickness_mm,
-                photos=pictures.get(c.row.id or 0, ()),
-            )
-            for c in logged
-        ],
+        cuts=_cuts(logged, judgement, pictures),
         advice=advice_to_file(advice),
         heading=heading(judgement),
         findings=tuple(f for f in advice.findings if not handed or f.code != handed.code),
@@ -79,34 +64,59 @@ def bench(
         chance_map=evidence.chance_map(judgement),
         proofs=evidence.proofs(judgement),
         per_height=per_height_says(judgement.here.found) if judgement.here else "",
-        next_expected=expected,
+        next_expected=expected_to_file(judgement.expected(act.setting)) if advice.next_cuts else None,
         earlier=[earlier_trial(t) for t in earlier],
         worth=worth,
         pierce=pierce,
         taught=taught(before, judgement) if before else None,
         log_sheet=log_sheet(campaign, instruments=instruments),
         now=act,
-        read_again=[
-            models.ReadAgainHere(
-                cut_id=rows[r.cut].id or 0,
-                number=rows[r.cut].number,
-                side=r.side,
-                heading_deg=r.heading_deg,
-                why=r.why,
-            )
-            for r in advice.read_again
-        ],
-        waiting=[
-            models.WaitingPiece(
-                **w.model_dump(
-                    include=set(models.WaitingPiece.model_fields) - {"nicks", "kind", "title"}
-                ),
-                nicks=nicked(w.number),
-                kind=(kind := cast("SheetKind", w.kind or "square")),
-                title=TITLES[kind],
-            )
-            for w in waiting
-        ],
+        read_again=_read_again(logged, judgement),
+        waiting=[_waiting(w) for w in waiting],
+    )
+
+
+def _cuts(
+    logged: Sequence[LoggedCut], judgement: "Judgement", pictures: Mapping[int, Sequence[PhotoRow]]
+) -> list[log_models.CutAnswer]:
+    from orthotome.core.tuner import evidence  # noqa: PLC0415 (start-up time)
+
+    campaign = judgement.learned.campaign
+    passed = dict(zip((c.id for c in campaign.cuts), judgement.passed, strict=True))
+    doubts = evidence.doubts(judgement)
+    return [
+        cut(
+            c,
+            campaign.torch_set,
+            campaign.target,
+            passed.get(c.cut.id),
+            doubts.get(c.cut.id, ()),
+            thickness_mm=campaign.thickness_mm,
+            photos=pictures.get(c.row.id or 0, ()),
+        )
+        for c in logged
+    ]
+
+
+def _read_again(logged: Sequence[LoggedCut], judgement: "Judgement") -> list[models.ReadAgainHere]:
+    rows = {c.cut.id: c.row for c in logged}
+    return [
+        models.ReadAgainHere(
+            cut_id=rows[r.cut].id or 0,
+            number=rows[r.cut].number,
+            side=r.side,
+            heading_deg=r.heading_deg,
+            why=r.why,
+        )
+        for r in judgement.advice.read_again
+    ]
+
+
+def _waiting(piece: PlannedCut) -> models.WaitingPiece:
+    kind = cast("SheetKind", piece.kind or "square")
+    of_row = set(models.WaitingPiece.model_fields) - {"nicks", "kind", "title"}
+    return models.WaitingPiece(
+        **piece.model_dump(include=of_row), nicks=nicked(piece.number), kind=kind, title=TITLES[kind]
     )
 
 

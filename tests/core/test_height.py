@@ -7,7 +7,13 @@ from dataclasses import replace
 import numpy as np
 
 from orthotome.core.errors import TradeError
-from orthotome.core.height.after_square import Control, first_ready, trim_told
+from orthotome.core.height.after_square import (
+    Control,
+    ControlProof,
+    control_proof,
+    first_ready,
+    trim_told,
+)
 from orthotome.core.height.loop import LoopJob, LoopSettings, Warp, choose_settings, run_loop
 from orthotome.core.height.schools import Measured, SchoolJob, measured_at, schools
 from orthotome.core.height.timing import StartJob, features, start_timing, trade_offs
@@ -22,10 +28,14 @@ from orthotome.core.height.volts import (
     volts_for_height,
     with_wear,
 )
+from orthotome.core.log.looks import Look
+from orthotome.core.log.under_control import SeenCut, proof_cuts
 from orthotome.core.setting import Setting
 from orthotome.core.torch.pit import learn
 from orthotome.core.torch.set_point import trim_now
 from orthotome.core.torch.wear import LifeEntry, PartsLedger
+from orthotome.core.trial.campaign import Cut, EdgeReading, Target
+from tests.jobs import PLATE_SET
 
 
 def ladder(
@@ -255,6 +265,26 @@ class Schools(unittest.TestCase):
         alone = schools(self.job(here=nothing, measured=None))[0]
         self.assertEqual((alone.height_mm, alone.touches_in), (None, None))
         self.assertIn("nothing of this table", alone.will)
+
+
+class ProvenUnderControl(unittest.TestCase):
+    """A long strip and a square under control prove it; whatever went wrong on the way is said."""
+
+    def proof(self, **of_strip: object) -> ControlProof:
+        strip = Cut("a", "strip", 2100, 1.5, height_control="set_point", through="full", dross=())
+        box = replace(strip, id="b", piece="square", edges=(EdgeReading("right", 0, 0.4, 0.4),))
+        seen = SeenCut(strip, "long_strip", (Look(0, "touched", "no"),))
+        seen = replace(seen, **of_strip)  # type: ignore[arg-type]
+        return control_proof(proof_cuts([seen, SeenCut(box, "square")], PLATE_SET, Target(2.0)))
+
+    def test_what_fails_it(self) -> None:
+        self.assertEqual(self.proof().state, "proven")
+        for noticed, word in ((("strike",), "touched"), (("arc_lost",), "on the way")):
+            failed = self.proof(noticed=noticed)
+            self.assertEqual((failed.state, failed.next_kind), ("failed", "long_strip"))
+            self.assertIn(word, failed.says)
+        self.assertEqual(self.proof(noticed=("corner",)).state, "proven")  # no fault of the control
+        self.assertEqual(self.proof(looks=(Look(0, "touched", "yes"),)).state, "failed")
 
 
 class Timing(unittest.TestCase):

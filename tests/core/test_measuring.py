@@ -85,6 +85,12 @@ class Settling(unittest.TestCase):
         self.assertIn("Read each edge 4 times", told.sentence)
         self.assertEqual(settling(coarse, (), 8.0, 2.0).repeats, 1)
 
+    def test_a_step_is_as_uncertain_as_anything_within_it(self) -> None:
+        """Anywhere within a whole step is as likely: a variance of step²/12 (JCGM 100, 4.3.7), beside the hand's."""
+        self.assertAlmostEqual(Instrument("rule", "strip_widths", 1.0, 0.0).u(), 0.288675, places=6)
+        both = Instrument("gauge", "angle_gauge", 0.6, 0.2)  # √(0.2²/4 + 0.6²/12) = √(0.01 + 0.03)
+        self.assertAlmostEqual(both.u(repeats=4), 0.2, places=6)
+
     def test_a_step_is_not_averaged_away(self) -> None:
         """Steps of 1 mm are 0.29 mm each time: on 5 mm that is 2.3 degrees, and no repeats make it 2."""
         steps = Instrument("rule", "strip_widths", 1.0, 0.0)

@@ -18,6 +18,7 @@ from orthotome.core.quantities import (
     INCH,
     METRIC,
     ShopUnits,
+    degrees_between,
     in_steps,
     length,
     pressure,
@@ -81,6 +82,12 @@ class ReadingWhatIsTyped(unittest.TestCase):
         self.assertEqual(read_quantity("0.060", "length", default_unit="in").value, 1.524)
         self.assertEqual(read_quantity("41", "temperature", default_unit="F").value, 5.0)
         self.assertEqual(read_quantity("-4 °C", "temperature", default_unit="F").value, -4.0)
+
+    def test_degrees_between_two_temperatures_have_no_zero(self) -> None:
+        self.assertEqual(degrees_between(10), "10 °C")
+        with speaking(INCH):
+            self.assertEqual(degrees_between(10), "18 °F")  # and not 50, which is where 10 °C lie
+            self.assertEqual(temperature(10), "50 °F")
 
     def test_refusals_name_the_field(self) -> None:
         for text in ("fast", "", "1/0", "95 kg", "1e5", "nan", "--3", "9" * 400):

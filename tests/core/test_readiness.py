@@ -31,6 +31,11 @@ class WhatApplies(unittest.TestCase):
         self.assertIn("aluminium_dust", codes(replace(aluminium, bed="downdraft")))
         self.assertNotIn("hydrogen_under_aluminium", codes(STEEL))
 
+    def test_any_gas_that_pushes_air_out_is_warned_of(self) -> None:
+        for gases in ({"gas": "argon-hydrogen"}, {"gas": "nitrogen"}, {"shield_gas": "nitrogen"}):
+            self.assertIn("asphyxiation", codes(replace(STEEL, **gases)))  # type: ignore[arg-type]
+        self.assertNotIn("asphyxiation", codes(replace(STEEL, gas="oxygen")))
+
     def test_coating_gas_bed_and_touch_off_each_bring_their_own(self) -> None:
         said = {d.item.code: d.item for d in run_through(replace(STEEL, metal="galvanized_steel"), {})}
         self.assertIn("Zinc", said["fume"].ask)

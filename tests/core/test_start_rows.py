@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from orthotome.core.book.start_rows import RowDetails, StartRow, StartValues, starting_numbers
+from orthotome.core.stock.metals import METALS, is_expected
 
 
 def row(thickness_mm: float, speed: float, delay: float = 0.5, metal: str = "mild_steel") -> StartRow:
@@ -19,6 +20,15 @@ ROWS = [row(6, 2900, 0.3), row(10, 1650, 0.7), row(12, 1300, 0.9)]
 
 def ask(thickness_mm: float, metal: str = "mild_steel", rows: list[StartRow] = ROWS):  # type: ignore[no-untyped-def]
     return starting_numbers(rows, metal=metal, thickness_mm=thickness_mm, torch_set="70 A plate set")
+
+
+class GoodConductors(unittest.TestCase):
+    def test_the_heat_of_copper_and_its_alloys_runs_away(self) -> None:
+        self.assertEqual(
+            {n for n, m in METALS.items() if m.conducts_well}, {"copper", "brass", "bronze"}
+        )
+        self.assertTrue(is_expected("aluminium"))
+        self.assertFalse(is_expected("bronze"))
 
 
 class BetweenRows(unittest.TestCase):

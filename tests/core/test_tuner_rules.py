@@ -11,7 +11,7 @@ from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import verdict_of
 from orthotome.core.trial.campaign import Campaign, Cut, Dross, EdgeReading, Series, Target
 from orthotome.core.trial.opening import height_stays
-from orthotome.core.tuner.advise import advise, judge
+from orthotome.core.tuner.advise import _batch, advise, judge
 from orthotome.core.tuner.chances import Candidates
 from orthotome.core.tuner.evidence import proofs
 from orthotome.core.tuner.history import learned_from
@@ -125,6 +125,13 @@ class Steps(unittest.TestCase):
         for cuts in ((), (square(1, 4.0),), (square(1, -3.0), square(2, -1.0, 2300))):
             alone, together = advise(job(*cuts)).next_cuts, advise(job(*cuts), batch=4).next_cuts
             self.assertEqual(together[0], alone[0])
+
+    def test_the_others_of_a_batch_cut_where_the_ones_before_are_likely_to_miss(self) -> None:
+        # Chances to pass of four settings in three draws: the second is the first again, the fourth nearly the third.
+        draws = np.array([[0.9, 0.9, 0.0], [0.9, 0.89, 0.0], [0.0, 0.0, 0.8], [0.0, 0.1, 0.7]])
+        # After the first, of draws missed to (0.1, 0.1, 1): gains 0.18, 0.8, 0.71. After the third, (0.1, 0.1, 0.2): 0.18, 0.15.
+        self.assertEqual(_batch(draws, 0, 4), [0, 2, 1, 3])
+        self.assertEqual(_batch(draws, 3, 2), [3, 0])
 
 
 class TwoCauses(unittest.TestCase):

@@ -9,7 +9,7 @@ import numpy as np
 from orthotome.core.errors import TradeError
 from orthotome.core.torch.forecast import wear_report
 from orthotome.core.torch.pit import learn
-from orthotome.core.torch.wear import TRADE, LifeEntry, PartsLedger, belief_from
+from orthotome.core.torch.wear import TRADE, LifeEntry, PartsLedger, belief_from, checked
 from orthotome.sim import lives
 from tests.enough import Share, cases
 
@@ -36,6 +36,13 @@ def even(until: int, per_1000_v: float = 9.1, pit_per_1000: float = 1.0) -> Part
 
 class WorkedCases(unittest.TestCase):
     """What can be worked out by hand."""
+
+    def test_a_pit_is_held_against_the_pit_that_was_read_last(self) -> None:
+        deep, unread = LifeEntry(100, 500, 0, 0.8, 0.03), LifeEntry(200, 1000, 0)
+        with self.assertRaises(TradeError) as refused:
+            checked(ledger(deep, unread, LifeEntry(300, 1500, 0, 0.2, 0.03)))
+        self.assertEqual(refused.exception.field, "entries[2].pit_mm")
+        checked(ledger(deep, unread, LifeEntry(300, 1500, 0, 0.9, 0.03)))
 
     def test_trims_and_touch_of_an_even_life(self) -> None:
         """9.1 V per 1000: 5.46 V at 600 starts is 0.84 mm; 0.9 mm are 5.85 V, at 643 starts; a volt is 110."""

@@ -18,6 +18,7 @@ from orthotome.core.programs.check import Checked, check
 from orthotome.core.programs.checked_against import CheckedAgainst, PlateJob, Table
 from orthotome.core.programs.corrections import WITHOUT_JUDGEMENT
 from orthotome.core.programs.findings import TITLES
+from orthotome.core.programs.program import FEED, KIND, RAPID
 from orthotome.core.programs.remade import WITH_JUDGEMENT, Remake, remake_for
 from orthotome.formats.machine.profile import SHIPPED, OutputProfile
 from orthotome.formats.pieces.drawing import read_drawing
@@ -314,6 +315,12 @@ class Read(unittest.TestCase):
         self.refused(b"<svg xmlns='http://www.w3.org/2000/svg'/>", "drawing")
         self.refused(b"Dear sir,\nplease cut this.\n", "No motion", "Line 1")
         self.refused(b"O1 WHILE [1 GT 0]\nG1 X1 F10\nO1 ENDWHILE\n", "does not end", "Line")
+
+    def test_a_feed_is_in_the_unit_that_its_own_line_sets(self) -> None:
+        text = b"G20 G90\nG0 X0 Y0\nM3\nG1 X1 F100\nG21 F1500\nG1 X50\nG20 F10\nG1 X3\nM5\nM30\n"
+        motions = read_program(text, SHIPPED["metric"]).motions
+        fed = [row[FEED] for row in motions if row[KIND] != RAPID]
+        self.assertEqual([round(float(f), 3) for f in fed], [2540.0, 1500.0, 254.0])
 
     def test_a_line_that_is_not_understood_is_named(self) -> None:
         text = b"G21 G90\nG0 X0 Y0\nFIRE THE LASER\nM3\nG1 X50 Y?? F2000\nG2 X9 Y9 I5 J0\nG1 X2000000\nM5\nM30\n"

@@ -23,6 +23,7 @@ from orthotome.store.book import rows as book
 from orthotome.store.errors import ChangedMeanwhile, Refused
 from orthotome.store.log import cuts
 from orthotome.store.shop import shop
+from orthotome.store.tables import Trial
 from orthotome.store.torch import fittings
 from orthotome.store.trial import trials
 from tests.jobs import PLATE_JOB
@@ -119,6 +120,31 @@ class Records(unittest.TestCase):
             again = cuts.log_cut(session, JUST_OPENED, "k", cuts.ToLog(cut))
             self.assertEqual((first.id, first.starts), (again.id, again.starts))
             self.assertEqual(len(cuts.logged_cuts(session, JUST_OPENED)), 1)
+
+    def test_the_newest_trial_of_the_same_stock_is_not_crowded_out_of_history(self) -> None:
+        with self.database.write() as session:
+            campaign = campaigns.campaign_of(session, trials.trial(session, HALF_WAY))
+
+            def trial(thickness_mm: float) -> Trial:
+                row = trials.open_trial(
+                    session,
+                    table_id=1,
+                    torch_set_id=1,
+                    metal=campaign.metal,
+                    thickness_mm=thickness_mm,
+                    start=campaign.start,
+                    found=None,
+                    target=campaign.target,
+                    limits=campaign.limits,
+                )
+                cuts.take_in_cuts(session, row, campaign.cuts[:1])
+                session.flush()
+                return row
+
+            same = trial(21.0)
+            others = [trial(22.0 + n) for n in range(campaigns.MOST_EARLIER)]
+            known = [t.id for t in campaigns.earlier_trials(session, trial(21.0))]
+        self.assertEqual(known, [same.id, *(t.id for t in others[1:])])
 
     def test_a_correction_of_an_older_version_changes_nothing(self) -> None:
         logged = self.cut()

@@ -228,6 +228,12 @@ class Watching(unittest.TestCase):
         self.assertEqual((found.state, found.moved_since), ("moved", 400))
         self.assertIn("Re-tune only height: raise the set-point by 1.5 V first", found.says)
 
+    def test_undercut_past_the_limit_is_moved_as_bottom_out_is(self) -> None:
+        knocked = watch(PROMISE, self.checks(0.5, 0.4, 0.6, -3.4, -3.2, -3.5), 600)
+        self.assertEqual((knocked.state, knocked.moved_since), ("moved", 400))
+        falls = watch(PROMISE, self.checks(0.2, -0.1, -0.4, -0.7, -1.0, -1.2), 600)
+        self.assertEqual(falls.state, "drifting")
+
     def test_dross_that_was_promised_away_is_moved_too(self) -> None:
         """The edges hold; what hangs below does not."""
         good = [replace(c, dross_grade=3) for c in self.checks(0.5)]

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from sqlmodel import Session, select
+from sqlmodel import Session, col, select
 
 from orthotome.core.trial.campaign import TorchSet
 from orthotome.store.errors import NotFound, Refused
@@ -11,7 +11,7 @@ from orthotome.store.tables import TorchSetRow
 
 def torch_sets(session: Session) -> Sequence[TorchSetRow]:
     """All torch sets, by amperage."""
-    query = select(TorchSetRow).order_by(TorchSetRow.amperage_a, TorchSetRow.name)  # type: ignore[arg-type]
+    query = select(TorchSetRow).order_by(col(TorchSetRow.amperage_a), col(TorchSetRow.name))
     return session.exec(query).all()
 
 

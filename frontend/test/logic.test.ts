@@ -36,6 +36,7 @@ import {
   tapDross,
   tenfold,
 } from '../src/log/typing';
+import { askedOf, isReady, type Chosen } from '../src/pieces/asked';
 import type { Stroke } from '../src/programs/queries';
 import { placeAt } from '../src/programs/run';
 import { Rings, type Samples } from '../src/height/live';
@@ -503,4 +504,41 @@ void test('the torch in a run: before the first start, on a stroke, on the way t
   assert.deepEqual(at(4.5), [20, 15, false, 1]); // half of the three seconds between
   assert.deepEqual(at(6.25), [20, 32.5, true, 1]);
   assert.deepEqual(at(100), [20, 40, false, 2]);
+});
+
+const CHOSEN: Chosen = {
+  kind: 'square',
+  count: 1,
+  fitHoles: true,
+  ownPartId: 7,
+  plateId: 3,
+  own: null,
+};
+const BATCH = [
+  { number: 4, speed_mm_min: 2100, cut_height_mm: 1.5 },
+  { number: 5, speed_mm_min: 2300, cut_height_mm: 1.2 },
+] as const;
+
+void test('what is programmed of squares is what was shown: their settings and their first number', () => {
+  const asked = askedOf({ ...CHOSEN, count: 2 }, BATCH as never);
+  assert.equal(asked.settings, '2100@1.5,2300@1.2');
+  assert.deepEqual([asked.first, asked.count, asked.plate_id], [4, 2, 3]);
+  // A part of one's own and holes that fit are asked of nothing else.
+  assert.deepEqual([asked.own_part_id, asked.fit_holes], [null, false]);
+  assert.equal(isReady(asked), true);
+  assert.equal(isReady(askedOf(CHOSEN, undefined)), false); // nothing was shown yet
+});
+
+void test('a setting of one’s own is for one piece, and not for several squares', () => {
+  const own = { speed_mm_min: 1900, cut_height_mm: 1.8 };
+  assert.equal(askedOf({ ...CHOSEN, own }, BATCH as never).settings, '1900@1.8');
+  assert.equal(askedOf({ ...CHOSEN, own, count: 2 }, BATCH as never).settings, '2100@1.5,2300@1.2');
+  const slug = askedOf({ ...CHOSEN, kind: 'round', own, count: 2 }, BATCH as never);
+  assert.deepEqual([slug.settings, slug.count, slug.first], ['1900@1.8', 1, null]);
+});
+
+void test('a part of one’s own is asked for once it is chosen', () => {
+  const part = askedOf({ ...CHOSEN, kind: 'own_part' }, undefined);
+  assert.deepEqual([part.own_part_id, part.fit_holes, isReady(part)], [7, true, true]);
+  assert.equal(isReady(askedOf({ ...CHOSEN, kind: 'own_part', ownPartId: null }, undefined)), false);
 });

@@ -27,7 +27,7 @@ class Fault:
     tests: str
 
 
-RULES = "core.test_tuner_rules core.test_models core.test_tuner"
+RULES = "core.tuner.test_tuner_rules core.tuner.test_models core.tuner.test_tuner"
 FAULTS = (
     Fault("tuner/advise.py", "_SPEED_STEP = 0.25", "_SPEED_STEP = 0.6", RULES),
     Fault("tuner/advise.py", "_HEIGHT_STEP = 0.3", "_HEIGHT_STEP = 0.9", RULES),
@@ -46,20 +46,25 @@ FAULTS = (
         "edge/columns.py",
         "np.asarray(which[:, None] == which[None, :], dtype=np.float64)",
         "np.eye(len(which))",
-        f"{RULES} core.test_rereading",
+        f"{RULES} core.tuner.test_rereading",
     ),
-    Fault("edge/wild.py", "WILD_SHARE = 0.04", "WILD_SHARE = 1e-9", f"{RULES} core.test_rereading"),
-    Fault("edge/wild.py", "-1.0 if wild[i] else 1.0", "1.0", f"{RULES} core.test_rereading"),
     Fault(
-        "tuner/rereading.py", "_OFTEN_ENOUGH = 3", "_OFTEN_ENOUGH = 99", f"{RULES} core.test_rereading"
+        "edge/wild.py", "WILD_SHARE = 0.04", "WILD_SHARE = 1e-9", f"{RULES} core.tuner.test_rereading"
+    ),
+    Fault("edge/wild.py", "-1.0 if wild[i] else 1.0", "1.0", f"{RULES} core.tuner.test_rereading"),
+    Fault(
+        "tuner/rereading.py",
+        "_OFTEN_ENOUGH = 3",
+        "_OFTEN_ENOUGH = 99",
+        f"{RULES} core.tuner.test_rereading",
     ),
     Fault(
         "torch/alignment.py",
         "return (self.about_deg + 90.0) % 360.0",
         "return (self.about_deg - 90.0) % 360.0",
-        "core.test_alignment",
+        "core.torch.test_alignment",
     ),
-    Fault("torch/alignment.py", "KNOWN = 2.45", "KNOWN = 0.45", "core.test_alignment"),
+    Fault("torch/alignment.py", "KNOWN = 2.45", "KNOWN = 0.45", "core.torch.test_alignment"),
     Fault(
         "tuner/chances.py",
         "if grade > target.dross_grade or",
@@ -95,112 +100,122 @@ FAULTS = (
     Fault("edge/squareness.py", "0.15, 0.007", "0.15, 0.017", "core.test_quantities"),
     Fault("stock/gauges.py", ".1345", ".1354", "core.test_quantities"),
     Fault("stock/gauges.py", "MM_PER_INCH = 25.4", "MM_PER_INCH = 25.0", "core.test_quantities"),
-    Fault("book/start_rows.py", "EXTEND_SHARE = 0.15", "EXTEND_SHARE = 0.2", "core.test_start_rows"),
+    Fault(
+        "book/start_rows.py", "EXTEND_SHARE = 0.15", "EXTEND_SHARE = 0.2", "core.book.test_start_rows"
+    ),
     Fault(
         "book/start_rows.py",
         "GOOD_CONDUCTOR_SHARE = 0.6",
         "GOOD_CONDUCTOR_SHARE = 1.0",
-        "core.test_start_rows",
+        "core.book.test_start_rows",
     ),
     Fault(
         "trial/opening.py",
         "TOUCH_RISK_MM = 0.8",
         "TOUCH_RISK_MM = 0.5",
-        "core.test_models core.test_pieces",
+        "core.tuner.test_models core.pieces.test_pieces",
     ),
-    Fault("trial/opening.py", "if not low <= at <= high:", "if False:", "core.test_models"),
+    Fault("trial/opening.py", "if not low <= at <= high:", "if False:", "core.tuner.test_models"),
     Fault(
-        "machine/motion.py", "/ (2 * acceleration_mm_s2)", "/ acceleration_mm_s2", "core.test_machine"
+        "machine/motion.py",
+        "/ (2 * acceleration_mm_s2)",
+        "/ acceleration_mm_s2",
+        "core.machine.test_machine",
     ),
-    Fault("machine/motion.py", "delay_s - pierce_delay_s if", "delay_s if", "core.test_machine"),
-    Fault("machine/air.py", "DELIVERY_FACTOR = 1.5", "DELIVERY_FACTOR = 1.0", "core.test_air"),
+    Fault("machine/motion.py", "delay_s - pierce_delay_s if", "delay_s if", "core.machine.test_machine"),
+    Fault("machine/air.py", "DELIVERY_FACTOR = 1.5", "DELIVERY_FACTOR = 1.0", "core.machine.test_air"),
     Fault(
         "machine/axis_map.py",
         "return a * x + b * y, c * x + d * y",
         "return a * x + c * y, b * x + d * y",
-        "core.test_machine formats.test_piece_files",
+        "core.machine.test_machine formats.test_piece_files",
     ),
     Fault(
         "height/signal_path.py",
         "set_point_v * (1 / gain - 1)",
         "set_point_v * (gain - 1)",
-        "core.test_signal_path",
+        "core.height.test_signal_path",
     ),
     Fault(
         "choose/capability.py",
         "thickness_mm <= capability.pierce_max_mm",
         "thickness_mm < capability.pierce_max_mm",
-        "core.test_machine",
+        "core.machine.test_machine",
     ),
     Fault(
         "path/travel.py",
         "_TANGENT_RAD = math.radians(5)",
         "_TANGENT_RAD = math.radians(95)",
-        "core.test_paths core.test_piece_geometry",
+        "core.path.test_paths core.pieces.test_piece_geometry",
     ),
     Fault(
         "path/travel.py",
         "most = np.minimum(set_mm_min, round_mm_min)",
         "most = set_mm_min",
-        "core.test_paths core.test_piece_geometry",
+        "core.path.test_paths core.pieces.test_piece_geometry",
     ),
     Fault(
         "path/paths.py",
         "return -turned if arc.clockwise else turned",
         "return turned",
-        "core.test_paths",
+        "core.path.test_paths",
     ),
     Fault(
         "path/offsetting.py",
         "distance if move.clockwise else -distance",
         "-distance if move.clockwise else distance",
-        "core.test_own_part",
+        "core.pieces.test_own_part",
     ),
-    Fault("path/rings.py", "(sweep - math.sin(sweep))", "sweep", "core.test_own_part"),
+    Fault("path/rings.py", "(sweep - math.sin(sweep))", "sweep", "core.pieces.test_own_part"),
     Fault(
         "pieces/piece.py",
         'if basis.good == "left":\n        path =',
         'if basis.good == "right":\n        path =',
-        "core.test_piece_geometry",
+        "core.pieces.test_piece_geometry",
     ),
     Fault(
         "pieces/piece.py",
         "offset_outward(outline, basis.kerf_mm / 2)",
         "offset_outward(outline, basis.kerf_mm)",
-        "core.test_piece_geometry",
+        "core.pieces.test_piece_geometry",
     ),
     Fault(
         "pieces/rounds.py",
         'clockwise = basis.good == "left"',
         'clockwise = basis.good == "right"',
-        "core.test_piece_geometry",
+        "core.pieces.test_piece_geometry",
     ),
-    Fault("edge/wild.py", "gain -= 0.5 *", "gain += 0.5 *", "core.test_models"),
+    Fault("edge/wild.py", "gain -= 0.5 *", "gain += 0.5 *", "core.tuner.test_models"),
     Fault(
         "tuner/bevel_model.py",
         "self.readings.rows[:, columns], more)",
         "self.readings.rows[:, columns], 0.1 * more)",
-        "core.test_models",
+        "core.tuner.test_models",
     ),
     Fault("tuner/advise.py", "squares >= _SQUARES_TO_SEE_SPREAD", "squares >= 0", RULES),
     Fault("tuner/beliefs.py", "start_bevel = priors.UNLISTED_START_BEVEL", "pass", RULES),
     Fault("trial/opening.py", "return is_unlisted(campaign) and not any(", "return not any(", RULES),
-    Fault("tuner/rereading.py", "if not learned.campaign.cuts:", "if False:", "core.test_rereading"),
-    Fault("tuner/window.py", "kept + learned.cut_deviations", "kept", "core.test_window"),
     Fault(
-        "tuner/window.py", "- learned.draws[:, SWIRL]", "+ learned.draws[:, SWIRL]", "core.test_window"
+        "tuner/rereading.py", "if not learned.campaign.cuts:", "if False:", "core.tuner.test_rereading"
     ),
-    Fault("tuner/taught.py", "_SURPRISE = 1.64", "_SURPRISE = 164.0", "core.test_window"),
+    Fault("tuner/window.py", "kept + learned.cut_deviations", "kept", "core.tuner.test_window"),
+    Fault(
+        "tuner/window.py",
+        "- learned.draws[:, SWIRL]",
+        "+ learned.draws[:, SWIRL]",
+        "core.tuner.test_window",
+    ),
+    Fault("tuner/taught.py", "_SURPRISE = 1.64", "_SURPRISE = 164.0", "core.tuner.test_window"),
     Fault(
         "tuner/evidence.py",
         "chances[model.readings.cut == i]",
         "chances[: len(cut.edges)]",
-        "core.test_window",
+        "core.tuner.test_window",
     ),
-    Fault("tuner/worth.py", "/ saved / length", "/ saved", "core.test_worth"),
+    Fault("tuner/worth.py", "/ saved / length", "/ saved", "core.tuner.test_worth"),
     Fault("edge/edges.py", "normal_deg - (90.0 if", "normal_deg + (90.0 if", "api.test_torch"),
-    Fault("pieces/batch.py", "number=n)", "number=1)", "core.test_nesting api.test_pieces"),
-    Fault("ready/run_through.py", "SESSION_H = ", "SESSION_H = 10 * ", "core.test_readiness"),
+    Fault("pieces/batch.py", "number=n)", "number=1)", "core.pieces.test_nesting api.test_pieces"),
+    Fault("ready/run_through.py", "SESSION_H = ", "SESSION_H = 10 * ", "core.ready.test_readiness"),
     Fault("log/starts.py", "scrap_edge=True", "scrap_edge=False", "api.test_pieces"),
 )
 

@@ -17,7 +17,7 @@ from shapely import Point as Spot
 from orthotome.core.path.rings import Ring, depths
 from orthotome.core.pieces import PieceBasis, own_part
 from orthotome.formats.pieces.drawing import read_drawing
-from tests.core.test_piece_geometry import burnt, nominal
+from tests.core.pieces.test_piece_geometry import burnt, nominal
 from tests.enough import cases
 from tests.formats.test_drawing import text_of
 

@@ -15,7 +15,7 @@ from orthotome.core.path.offsetting import offset_left
 from orthotome.core.path.paths import Arc, Line, Move, Point, backwards
 from orthotome.core.path.rings import Ring, chained, depths
 from orthotome.core.pieces import PieceBasis, own_part
-from tests.core.test_piece_geometry import any_setting, burnt, nominal
+from tests.core.pieces.test_piece_geometry import any_setting, burnt, nominal
 
 PLATE = PieceBasis(8, 1.8, "clockwise", 2100, 1.5)
 

@@ -7,7 +7,7 @@ import numpy as np
 
 from orthotome.core.torch.alignment import Mount, SlugReading
 from orthotome.core.torch.seat import Seat, Sitting, seat_of
-from tests.core.test_alignment import EIGHT, read
+from tests.core.torch.test_alignment import EIGHT, read
 
 MONDAY = datetime(2026, 3, 2, 8)
 _U = 0.4

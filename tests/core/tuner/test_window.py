@@ -11,7 +11,7 @@ from orthotome.core.tuner.advise import judge
 from orthotome.core.tuner.evidence import doubts, proofs
 from orthotome.core.tuner.taught import taught
 from orthotome.core.tuner.window import what_if
-from tests.core.test_tuner_rules import job, square
+from tests.core.tuner.test_tuner_rules import job, square
 
 
 class WhatIf(unittest.TestCase):

@@ -14,7 +14,7 @@ from orthotome.core.tuner.unknowns import SWIRL
 from orthotome.formats.trial.advice import advice_to_file
 from orthotome.formats.trial.campaign import campaign_from_file, campaign_to_file, read_campaign
 from orthotome.sim.families import FAMILIES, FamilyTable
-from tests.core.test_tuner_rules import job, square
+from tests.core.tuner.test_tuner_rules import job, square
 from tests.jobs import PLATE_JOB, PLATE_START
 
 LEANING = (0.4, 4.4, 0.4, -3.6)  # 4 degrees toward the operator's left: what a 4-degree lean reads

@@ -14,8 +14,8 @@ from orthotome.core.machine.hole_table import HoleTable, TriedHole
 from orthotome.core.programs.parts_last import parts_last_says
 from orthotome.core.torch.forecast import StartsLeft
 from orthotome.core.trial.opening import Table, table_warnings
-from tests.core.test_machine import PLATE, SHEET
-from tests.core.test_start_rows import ROWS
+from tests.core.book.test_start_rows import ROWS
+from tests.core.machine.test_machine import PLATE, SHEET
 from tests.jobs import PLATE_START
 
 

@@ -35,7 +35,7 @@ from orthotome.formats.reading import FileError
 from orthotome.formats.trouble.trouble import trouble_text
 from tools.knowledge import FILE, table_of_knowledge
 
-EXAMPLE = Path(__file__).parents[2] / "docs/formats/trouble.example.json"
+EXAMPLE = Path(__file__).parents[3] / "docs/formats/trouble.example.json"
 CAMPAIGN = Campaign(
     "mild_steel",
     8.0,

@@ -7,7 +7,7 @@ from orthotome.core.quantities import INCH, speaking
 from orthotome.core.trial.campaign import Target
 from orthotome.core.tuner.advise import Judgement, judge
 from orthotome.core.tuner.worth import Prices, worth_of_going_on
-from tests.core.test_tuner_rules import job, square
+from tests.core.tuner.test_tuner_rules import job, square
 
 
 def proven(priority: str) -> Judgement:

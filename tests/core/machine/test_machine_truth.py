@@ -16,7 +16,7 @@ from orthotome.core.quantities import INCH, speaking
 from orthotome.formats.machine.measures import measure_text
 from orthotome.formats.reading import FileError
 
-EXAMPLE = Path(__file__).parents[2] / "docs/formats/machine_measures.example.json"
+EXAMPLE = Path(__file__).parents[3] / "docs/formats/machine_measures.example.json"
 
 
 class Machine:

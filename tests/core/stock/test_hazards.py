@@ -6,7 +6,7 @@ from orthotome.core.book.start_rows import starting_numbers
 from orthotome.core.ready.run_through import Case, run_through
 from orthotome.core.stock.hazards import refused_because
 from orthotome.core.stock.metals import METALS, metal_named
-from tests.core.test_start_rows import ROWS, ask
+from tests.core.book.test_start_rows import ROWS, ask
 
 
 class NotCut(unittest.TestCase):

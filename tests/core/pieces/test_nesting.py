@@ -12,7 +12,7 @@ from shapely import Polygon, box, union_all
 from orthotome.core.errors import TradeError
 from orthotome.core.pieces import Part, Piece, PieceBasis, spread_order, square, together
 from orthotome.core.pieces.nesting import Plate, Rectangle, nest, place
-from tests.core.test_piece_geometry import any_setting, burnt
+from tests.core.pieces.test_piece_geometry import any_setting, burnt
 
 rectangles = st.builds(
     Rectangle, st.floats(0, 250), st.floats(0, 150), st.floats(5, 120), st.floats(5, 120)

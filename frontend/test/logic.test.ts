@@ -9,7 +9,14 @@ import {
 } from '../src/book/row';
 import type { Cut, Trial } from '../src/kit/client';
 import { keepText } from '../src/kit/draft';
-import { chanceInWords, showChange, showDegrees, showLength, showSpeed } from '../src/kit/units';
+import {
+  chanceInWords,
+  showChange,
+  showDegrees,
+  showLength,
+  showSpeed,
+  writtenUnit,
+} from '../src/kit/units';
 import {
   anythingTyped,
   bevelOf,
@@ -541,4 +548,14 @@ void test('a part of one’s own is asked for once it is chosen', () => {
   const part = askedOf({ ...CHOSEN, kind: 'own_part' }, undefined);
   assert.deepEqual([part.own_part_id, part.fit_holes, isReady(part)], [7, true, true]);
   assert.equal(isReady(askedOf({ ...CHOSEN, kind: 'own_part', ownPartId: null }, undefined)), false);
+});
+
+void test('a unit is written as the trade writes it, and one that the table does not know as it is', () => {
+  assert.deepEqual(['mm/s2', 'C', 'ft3/min', 'V', 'mm'].map(writtenUnit), [
+    'mm/s²',
+    '°C',
+    'ft³/min',
+    'V',
+    'mm',
+  ]);
 });

@@ -3,6 +3,7 @@ import { answered, api, type Schema } from './client';
 import { refusalText } from './Notice';
 import { useMarkReading } from './reading';
 import styles from './kit.module.css';
+import { writtenUnit } from './units';
 
 export interface QuantityFieldProps {
   label: string;
@@ -123,7 +124,7 @@ function Field(p: QuantityFieldProps) {
           aria-invalid={wrong !== undefined}
           aria-describedby={`${id}-said`}
         />
-        <span aria-hidden="true">{/[a-z"°#/]/i.test(text) ? '' : unit}</span>
+        <span aria-hidden="true">{/[a-z"°#/]/i.test(text) ? '' : writtenUnit(unit)}</span>
       </div>
       <p id={`${id}-said`} className={wrong ? styles.wrong : styles.help}>
         {wrong ?? p.help ?? ''}

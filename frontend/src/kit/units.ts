@@ -73,6 +73,12 @@ export const textAlong = (quantity: Along, kept: number | null | undefined, unit
 
 const trimmed = (text: string): string => (text.includes('.') ? text.replace(/\.?0+$/, '') : text);
 
+/** A unit as it is written: mm/s², where mm/s2 is how it may be typed. */
+export const writtenUnit = (unit: string): string =>
+  Object.values(SAID)
+    .flat()
+    .find((way) => way.unit === unit)?.shown ?? unit;
+
 export const withUnit = (shown: Shown): string => `${shown.text} ${shown.unit}`;
 
 export interface Shown {

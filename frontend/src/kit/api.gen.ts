@@ -4383,6 +4383,7 @@ export interface components {
         /**
          * ArcPicture
          * @description A run under control as the exercise begins, beside that of a table with nothing wrong: volts, and the torch's height.
+         *     None where nothing was read.
          */
         ArcPicture: {
             /** At S */

@@ -42,7 +42,7 @@ def debrief(session: Session, row: PracticeRunRow, judge: Judge) -> models.Table
     """The truth, and what each cut told. ``session`` is of the practice shop's records."""
     exercise = table_exercise(row.case)
     if exercise.thing.at_the_arc:
-        arc = models.ArcPicture(**vars(hidden.arc_picture(exercise)))
+        arc = hidden.arc_picture(exercise)
         mine = arc_way(session, row, exercise)
         return _told(row, exercise, mine, hidden.arc_says(exercise), arc=arc)
     square = hidden.square_dialled(exercise)
@@ -60,7 +60,7 @@ def _told(
     *,
     square_at: Setting | None = None,
     chances: ChanceMap | None = None,
-    arc: models.ArcPicture | None = None,
+    arc: hidden.ArcPicture | None = None,
 ) -> models.TableDebriefAnswer:
     return models.TableDebriefAnswer(
         run=run(row, row.cuts),

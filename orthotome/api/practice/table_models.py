@@ -10,6 +10,7 @@ from orthotome.core.practice.hidden import Claim
 from orthotome.core.setting import Setting
 from orthotome.core.trial.advice import ChanceMap
 from orthotome.formats.reading import FileModel
+from orthotome.sim.debrief import ArcPicture
 
 
 class TableExerciseAnswer(Wire):
@@ -79,17 +80,6 @@ class TableStepAnswer(Wire):
     chance: float | None
     known: float | None
     worst_deg: float | None
-
-
-class ArcPicture(Wire):
-    """A run under control as the exercise begins, beside that of a table with nothing wrong: volts, and the torch's height."""
-
-    at_s: list[float]
-    volts_v: list[float | None]
-    height_mm: list[float | None]
-    sound_at_s: list[float]
-    sound_volts_v: list[float | None]
-    sound_height_mm: list[float | None]
 
 
 class TableDebriefAnswer(Wire):

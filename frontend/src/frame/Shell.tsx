@@ -4,8 +4,8 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { lazy, Suspense, useEffect, useState } from 'react';
-import { NavLink, Outlet, useNavigate } from 'react-router';
+import { lazy, Suspense, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { answered, api } from '../kit/client';
 import { Icon } from '../kit/icons';
 import { OutboxBar } from './OutboxBar';
@@ -79,11 +79,22 @@ function useTitle() {
   }, []);
 }
 
+/** A page begins at its top, wherever the one before it was left. */
+function useBeginsAtTop() {
+  const { pathname } = useLocation();
+  const page = useRef<HTMLDivElement>(null);
+  useLayoutEffect(() => {
+    page.current?.scrollTo(0, 0);
+  }, [pathname]);
+  return page;
+}
+
 export function Shell() {
   const shop = useQuery(shopQuery);
   const { light, setLight } = useSettings();
   const [asked, setAsked] = useState(false);
   const navigate = useNavigate();
+  const page = useBeginsAtTop();
   const queries = useQueryClient();
   const change = useMutation({
     mutationFn: (units: (typeof UNIT_PAIRS)[number]) =>
@@ -151,7 +162,7 @@ export function Shell() {
           </button>
         </span>
       </header>
-      <div className={styles.page}>
+      <div className={styles.page} ref={page}>
         {PRACTISING && (
           <Suspense fallback={null}>
             <PracticeBand />
